@@ -1,0 +1,586 @@
+package eleutheria.core.directory;
+
+import eleutheria.core.directory.filter.Filter;
+import eleutheria.core.directory.filter.FilterParser;
+import eleutheria.core.directory.filter.FilterSchema;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.MandateId;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.Move;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.Deque;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * People, groups and mandates as they are at one moment; never changes once built.
+ *
+ * <p>Structure: maps of small records, one a thing. What is seldom asked (order by name, who is in
+ * what, sign-in names) is worked out at the first question and kept. A later state is made from an
+ * earlier one by building again only the things that the moves are about ({@link #after}), until a
+ * fact begins or ends by itself ({@link #until}); then the whole is built again.
+ *
+ * <p>Cost: building is linear in the facts, about 10 ms for 1,200 people with two years of past;
+ * {@code after} copies the maps, some 50 µs. The fast engine takes this place for large
+ * organisations; this one stays clear, and judges it.
+ */
+public final class DirectoryView {
+  private final Instant at;
+  private final Instant until;
+  private final Map<PersonId, Person> people;
+  private final Map<GroupId, Group> groups;
+  private final Map<String, FactValue.Definition> definitions;
+  private final Map<SourceId, FactValue.Delivery> sources;
+  private final Map<MandateId, Mandate> mandates;
+  private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
+
+  private final Map<GroupId, Set<PersonId>> everyone = new ConcurrentHashMap<>();
+  private volatile @Nullable List<Person> peopleByName;
+  private volatile @Nullable List<Group> groupsByName;
+  private volatile @Nullable Index index;
+
+  /** A mandate and who holds it. */
+  public record Mandate(MandateId id, FactValue.Terms terms, Set<ObjectId> holders) {}
+
+  /** A group that a person is in, and the shortest chain of groups that leads there. */
+  public record Belonging(GroupId group, List<GroupId> chain) {
+    public boolean direct() {
+      return chain.size() == 1;
+    }
+  }
+
+  private record Index(
+      Map<PersonId, Set<GroupId>> groupsOf,
+      Map<GroupId, Set<GroupId>> parents,
+      Map<GroupId, FilterParser.Parsed> filters,
+      Map<String, PersonId> byUserName,
+      Map<String, List<PersonId>> byMail) {}
+
+  private DirectoryView(
+      Instant at,
+      Instant until,
+      Map<PersonId, Person> people,
+      Map<GroupId, Group> groups,
+      Map<String, FactValue.Definition> definitions,
+      Map<SourceId, FactValue.Delivery> sources,
+      Map<MandateId, Mandate> mandates,
+      Map<ObjectId, Map<FactKey.Link, SourceLink>> links) {
+    this.at = at;
+    this.until = until;
+    this.people = people;
+    this.groups = groups;
+    this.definitions = definitions;
+    this.sources = sources;
+    this.mandates = mandates;
+    this.links = links;
+  }
+
+  // ---- building
+
+  public static DirectoryView of(Facts facts, Instant at) {
+    Builder builder = new Builder(facts, at);
+    facts.forEach(
+        (key, spells) -> {
+          builder.boundaries(spells);
+          builder.unattached(key);
+        });
+    Set<ObjectId> subjects = new HashSet<>();
+    facts.forEach(
+        (key, spells) -> {
+          ObjectId subject = key.subject();
+          if (subject != null) {
+            subjects.add(subject);
+          }
+        });
+    subjects.forEach(builder::rebuild);
+    return builder.done();
+  }
+
+  /** The state after the moves of an act; {@code facts} has taken them up already. */
+  public DirectoryView after(Facts facts, Collection<Move> moves, Instant at) {
+    if (!at.isBefore(until)) {
+      return of(facts, at);
+    }
+    Builder builder = new Builder(facts, at, this);
+    Set<ObjectId> subjects = new LinkedHashSet<>();
+    for (Move move : moves) {
+      builder.boundaries(facts.spells(move.key()));
+      builder.unattached(move.key());
+      ObjectId subject = move.key().subject();
+      if (subject != null) {
+        subjects.add(subject);
+      }
+      if (move.key() instanceof FactKey.Link) {
+        facts.spells(move.key()).forEach(s -> subjects.add(((FactValue.Ref) s.value()).object()));
+      }
+    }
+    subjects.forEach(builder::rebuild);
+    return builder.done();
+  }
+
+  private static final class Builder {
+    private final Facts facts;
+    private final Instant at;
+    private Instant until = Moments.FOREVER;
+    private final Map<PersonId, Person> people;
+    private final Map<GroupId, Group> groups;
+    private final Map<String, FactValue.Definition> definitions;
+    private final Map<SourceId, FactValue.Delivery> sources;
+    private final Map<MandateId, Mandate> mandates;
+    private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
+
+    Builder(Facts facts, Instant at) {
+      this.facts = facts;
+      this.at = at;
+      people = new HashMap<>();
+      groups = new HashMap<>();
+      definitions = new TreeMap<>();
+      sources = new LinkedHashMap<>();
+      mandates = new LinkedHashMap<>();
+      links = new HashMap<>();
+    }
+
+    Builder(Facts facts, Instant at, DirectoryView from) {
+      this.facts = facts;
+      this.at = at;
+      until = from.until;
+      people = new HashMap<>(from.people);
+      groups = new HashMap<>(from.groups);
+      definitions = new TreeMap<>(from.definitions);
+      sources = new LinkedHashMap<>(from.sources);
+      mandates = new LinkedHashMap<>(from.mandates);
+      links = new HashMap<>(from.links);
+    }
+
+    DirectoryView done() {
+      return new DirectoryView(at, until, people, groups, definitions, sources, mandates, links);
+    }
+
+    void boundaries(List<Spell> spells) {
+      for (Spell spell : spells) {
+        boundary(spell.from());
+        boundary(spell.until());
+      }
+    }
+
+    private void boundary(Instant moment) {
+      if (moment.isAfter(at) && moment.isBefore(until)) {
+        until = moment;
+      }
+    }
+
+    /** Facts that are found by their key and not by their subject. */
+    void unattached(FactKey key) {
+      if (key instanceof FactKey.Defined defined) {
+        if (facts.valueAt(key, at) instanceof FactValue.Definition definition) {
+          definitions.put(defined.attribute(), definition);
+        } else {
+          definitions.remove(defined.attribute());
+        }
+      } else if (key instanceof FactKey.Link link) {
+        for (Spell spell : facts.spells(key)) {
+          ObjectId target = ((FactValue.Ref) spell.value()).object();
+          Map<FactKey.Link, SourceLink> changed =
+              new LinkedHashMap<>(links.getOrDefault(target, Map.of()));
+          if (spell.at(at)) {
+            changed.put(link, new SourceLink(link.subject(), link.key(), spell.from()));
+          } else {
+            changed.remove(link);
+          }
+          links.put(target, changed);
+        }
+      }
+    }
+
+    void rebuild(ObjectId subject) {
+      switch (subject) {
+        case PersonId id -> put(people, id, person(id));
+        case GroupId id -> put(groups, id, group(id));
+        case MandateId id -> put(mandates, id, mandate(id));
+        case SourceId id ->
+            put(
+                sources,
+                id,
+                facts.valueAt(new FactKey.Source(id), at) instanceof FactValue.Delivery d
+                    ? d
+                    : null);
+      }
+    }
+
+    private static <K, V> void put(Map<K, V> map, K key, @Nullable V value) {
+      if (value == null) {
+        map.remove(key);
+      } else {
+        map.put(key, value);
+      }
+    }
+
+    private @Nullable Person person(PersonId id) {
+      if (facts.valueAt(new FactKey.Existence(id), at) == null) {
+        return null;
+      }
+      FactValue.PersonName name = new FactValue.PersonName("", "", id.text());
+      Spell status = null;
+      PersonStatus next = null;
+      Map<String, List<String>> attributes = new TreeMap<>();
+      for (FactKey key : facts.about(id)) {
+        Optional<Spell> spell = facts.at(key, at);
+        if (spell.isEmpty()) {
+          continue;
+        }
+        switch (key) {
+          case FactKey.Naming k -> name = (FactValue.PersonName) spell.get().value();
+          case FactKey.Status k -> {
+            status = spell.get();
+            next = nextStatus(key, status);
+          }
+          case FactKey.Attribute k ->
+              attributes
+                  .computeIfAbsent(k.name(), n -> new ArrayList<>(1))
+                  .add(((FactValue.Text) spell.get().value()).text());
+          default -> {}
+        }
+      }
+      attributes.values().forEach(Collections::sort);
+      return new Person(
+          id,
+          name,
+          NameOrder.key(name),
+          status == null
+              ? FactValue.Standing.of(PersonStatus.EXPECTED)
+              : (FactValue.Standing) status.value(),
+          status == null ? at : status.from(),
+          status == null ? Moments.FOREVER : status.until(),
+          next,
+          attributes,
+          List.copyOf(links.getOrDefault(id, Map.of()).values()));
+    }
+
+    private @Nullable PersonStatus nextStatus(FactKey key, Spell current) {
+      return facts.valueAt(key, current.until()) instanceof FactValue.Standing standing
+          ? standing.status()
+          : null;
+    }
+
+    private @Nullable Group group(GroupId id) {
+      if (facts.valueAt(new FactKey.Existence(id), at) == null) {
+        return null;
+      }
+      String name = id.text();
+      FactValue.Form form = new FactValue.Form.Listed();
+      Set<PersonId> members = new HashSet<>();
+      Set<GroupId> nested = new HashSet<>();
+      List<PersonId> owners = new ArrayList<>();
+      for (FactKey key : facts.about(id)) {
+        FactValue value = facts.valueAt(key, at);
+        if (value == null) {
+          continue;
+        }
+        switch (key) {
+          case FactKey.GroupName k -> name = ((FactValue.Text) value).text();
+          case FactKey.GroupForm k -> form = (FactValue.Form) value;
+          case FactKey.Ownership k -> owners.add(k.owner());
+          case FactKey.Membership k -> {
+            switch (k.member()) {
+              case PersonId person -> members.add(person);
+              case GroupId group -> nested.add(group);
+              default -> throw new IllegalStateException("cannot be a member: " + k.member());
+            }
+          }
+          default -> {}
+        }
+      }
+      Collections.sort(owners);
+      return new Group(id, name, NameOrder.key(name), form, members, nested, owners);
+    }
+
+    private @Nullable Mandate mandate(MandateId id) {
+      FactValue value = facts.valueAt(new FactKey.Mandate(id), at);
+      if (!(value instanceof FactValue.Terms terms)) {
+        return null;
+      }
+      Set<ObjectId> holders = new LinkedHashSet<>();
+      for (FactKey key : facts.about(id)) {
+        if (key instanceof FactKey.MandateHeld held && facts.valueAt(key, at) != null) {
+          holders.add(held.holder());
+        }
+      }
+      return new Mandate(id, terms, holders);
+    }
+  }
+
+  // ---- reading
+
+  /** The moment that this state is of. */
+  public Instant at() {
+    return at;
+  }
+
+  /** The next moment at which a fact begins or ends by itself. */
+  public Instant until() {
+    return until;
+  }
+
+  public Optional<Person> person(PersonId id) {
+    return Optional.ofNullable(people.get(id));
+  }
+
+  public Optional<Group> group(GroupId id) {
+    return Optional.ofNullable(groups.get(id));
+  }
+
+  public int size() {
+    return people.size();
+  }
+
+  /** All people in name order. */
+  public List<Person> people() {
+    List<Person> known = peopleByName;
+    if (known == null) {
+      known = people.values().stream().sorted().toList();
+      peopleByName = known;
+    }
+    return known;
+  }
+
+  /** All groups in name order. */
+  public List<Group> groups() {
+    List<Group> known = groupsByName;
+    if (known == null) {
+      known = groups.values().stream().sorted().toList();
+      groupsByName = known;
+    }
+    return known;
+  }
+
+  public Map<String, FactValue.Definition> definitions() {
+    return Collections.unmodifiableMap(definitions);
+  }
+
+  public Map<SourceId, FactValue.Delivery> sources() {
+    return Collections.unmodifiableMap(sources);
+  }
+
+  public Collection<Mandate> mandates() {
+    return Collections.unmodifiableCollection(mandates.values());
+  }
+
+  /** The links of a group or person to sources. */
+  public List<SourceLink> links(ObjectId thing) {
+    return List.copyOf(links.getOrDefault(thing, Map.of()).values());
+  }
+
+  /** The schema that filters are read against: all attributes that are defined. */
+  public FilterSchema schema() {
+    List<FilterSchema.Field> fields = new ArrayList<>();
+    definitions.forEach((name, d) -> fields.add(new FilterSchema.Field(name, d.type())));
+    return new FilterSchema(fields);
+  }
+
+  /** Who signs in by this name; names are compared folded. */
+  public Optional<PersonId> byUserName(String userName) {
+    return Optional.ofNullable(index().byUserName().get(Folding.fold(userName)));
+  }
+
+  /** Who has this mail address; more than one where two accounts share it. */
+  public List<PersonId> byMail(String mail) {
+    return index().byMail().getOrDefault(Folding.fold(mail), List.of());
+  }
+
+  // ---- who is in what
+
+  /**
+   * {@code members*}: people in the group directly, through any chain of groups, or by filter.
+   * Cycles are survived.
+   */
+  public Set<PersonId> members(GroupId group) {
+    Set<PersonId> known = everyone.get(group);
+    if (known != null) {
+      return known;
+    }
+    Set<PersonId> found = new HashSet<>();
+    for (GroupId each : below(group)) {
+      found.addAll(direct(each));
+    }
+    Set<PersonId> kept = Collections.unmodifiableSet(found);
+    everyone.put(group, kept);
+    return kept;
+  }
+
+  /** People who are in this very group: by hand, from its source, or by its filter. */
+  public Set<PersonId> direct(GroupId id) {
+    Group group = groups.get(id);
+    if (group == null) {
+      return Set.of();
+    }
+    return group.form() instanceof FactValue.Form.ByFilter
+        ? matching(index().filters().get(id))
+        : group.people();
+  }
+
+  private Set<PersonId> matching(FilterParser.@Nullable Parsed parsed) {
+    return parsed instanceof FilterParser.Parsed.Good good ? matching(good.filter()) : Set.of();
+  }
+
+  /** Everyone whose attributes fit a filter. */
+  public Set<PersonId> matching(Filter filter) {
+    Set<PersonId> found = new HashSet<>();
+    for (Person person : people.values()) {
+      if (filter.matches(person::values)) {
+        found.add(person.id());
+      }
+    }
+    return found;
+  }
+
+  /** The group and all groups nested in it. */
+  public Set<GroupId> below(GroupId group) {
+    return reached(group, id -> groups.containsKey(id) ? groups.get(id).groups() : Set.of());
+  }
+
+  /** The group and all groups that contain it. */
+  public Set<GroupId> above(GroupId group) {
+    return reached(group, id -> index().parents().getOrDefault(id, Set.of()));
+  }
+
+  private static Set<GroupId> reached(GroupId from, Function<GroupId, Set<GroupId>> steps) {
+    Set<GroupId> found = new LinkedHashSet<>();
+    Deque<GroupId> open = new ArrayDeque<>(List.of(from));
+    while (!open.isEmpty()) {
+      GroupId next = open.poll();
+      if (found.add(next)) {
+        open.addAll(steps.apply(next));
+      }
+    }
+    return found;
+  }
+
+  /** The groups that contain this one directly. */
+  public Set<GroupId> parents(GroupId group) {
+    return index().parents().getOrDefault(group, Set.of());
+  }
+
+  /** Every group that a person is in, each with the shortest chain that leads there. */
+  public List<Belonging> groupsOf(PersonId person) {
+    Map<GroupId, List<GroupId>> chains = new LinkedHashMap<>();
+    Deque<GroupId> open = new ArrayDeque<>();
+    for (GroupId group : index().groupsOf().getOrDefault(person, Set.of())) {
+      chains.put(group, List.of(group));
+      open.add(group);
+    }
+    while (!open.isEmpty()) {
+      GroupId next = open.poll();
+      for (GroupId parent : index().parents().getOrDefault(next, Set.of())) {
+        if (!chains.containsKey(parent)) {
+          List<GroupId> chain = new ArrayList<>(chains.get(next));
+          chain.add(parent);
+          chains.put(parent, List.copyOf(chain));
+          open.add(parent);
+        }
+      }
+    }
+    List<Belonging> found = new ArrayList<>();
+    chains.forEach((group, chain) -> found.add(new Belonging(group, chain)));
+    return found;
+  }
+
+  // ---- powers
+
+  /** What someone may do at this moment; only who is active may do anything. */
+  public Authority authority(PersonId id) {
+    Person person = people.get(id);
+    if (person == null || person.status() != PersonStatus.ACTIVE) {
+      return Authority.NONE;
+    }
+    List<Authority.Allowed> allowed = new ArrayList<>();
+    for (Mandate mandate : mandates.values()) {
+      if (mandate.holders().stream().anyMatch(holder -> covers(holder, id))) {
+        Set<Power> powers = EnumSet.noneOf(Power.class);
+        mandate.terms().powers().forEach(word -> Power.of(word).ifPresent(powers::add));
+        allowed.add(new Authority.Allowed(mandate.terms().name(), powers, mandate.terms().reach()));
+      }
+    }
+    Set<GroupId> owned = new HashSet<>();
+    for (Group group : groups.values()) {
+      if (group.owners().contains(id)) {
+        owned.add(group.id());
+      }
+    }
+    return new Authority(id, allowed, owned);
+  }
+
+  private boolean covers(ObjectId holder, PersonId person) {
+    return switch (holder) {
+      case PersonId id -> id.equals(person);
+      case GroupId id -> members(id).contains(person);
+      default -> false;
+    };
+  }
+
+  private Index index() {
+    Index known = index;
+    if (known == null) {
+      known = buildIndex();
+      index = known;
+    }
+    return known;
+  }
+
+  private Index buildIndex() {
+    Map<PersonId, Set<GroupId>> groupsOf = new HashMap<>();
+    Map<GroupId, Set<GroupId>> parents = new HashMap<>();
+    Map<GroupId, FilterParser.Parsed> filters = new HashMap<>();
+    FilterSchema schema = schema();
+    for (Group group : groups()) {
+      Set<PersonId> direct = group.people();
+      if (group.form() instanceof FactValue.Form.ByFilter byFilter) {
+        FilterParser.Parsed parsed = FilterParser.parse(byFilter.filter(), schema);
+        filters.put(group.id(), parsed);
+        direct = matching(parsed);
+      }
+      for (PersonId person : direct) {
+        groupsOf.computeIfAbsent(person, p -> new LinkedHashSet<>()).add(group.id());
+      }
+      for (GroupId nested : group.groups()) {
+        parents.computeIfAbsent(nested, g -> new LinkedHashSet<>()).add(group.id());
+      }
+    }
+    Map<String, PersonId> byUserName = new HashMap<>();
+    Map<String, List<PersonId>> byMail = new HashMap<>();
+    for (Person person : people()) {
+      for (String name : person.values(Attributes.USER_NAME)) {
+        byUserName.put(Folding.fold(name), person.id());
+      }
+      for (String mail : person.values(Attributes.MAIL)) {
+        byMail.computeIfAbsent(Folding.fold(mail), m -> new ArrayList<>(1)).add(person.id());
+      }
+    }
+    return new Index(groupsOf, parents, filters, byUserName, byMail);
+  }
+}

@@ -1,0 +1,68 @@
+package eleutheria.core.directory;
+
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A person at a moment.
+ *
+ * @param nameKey see {@link NameOrder}
+ * @param until when the status ends by itself, {@link Moments#FOREVER} if it does not
+ * @param next the status that follows by itself, or null
+ * @param attributes values by attribute name, in their order of text
+ * @param links where the person comes from
+ */
+public record Person(
+    PersonId id,
+    FactValue.PersonName name,
+    byte[] nameKey,
+    FactValue.Standing standing,
+    Instant since,
+    Instant until,
+    @Nullable PersonStatus next,
+    Map<String, List<String>> attributes,
+    List<SourceLink> links)
+    implements Comparable<Person> {
+
+  public PersonStatus status() {
+    return standing.status();
+  }
+
+  public List<String> values(String attribute) {
+    return attributes.getOrDefault(attribute, List.of());
+  }
+
+  /** The only or first value of an attribute, or null. */
+  public @Nullable String value(String attribute) {
+    List<String> values = values(attribute);
+    return values.isEmpty() ? null : values.getFirst();
+  }
+
+  @Override
+  public int compareTo(Person other) {
+    int byName = Arrays.compareUnsigned(nameKey, other.nameKey);
+    return byName != 0 ? byName : id.compareTo(other.id);
+  }
+
+  @Override
+  public boolean equals(@Nullable Object other) {
+    return other instanceof Person person
+        && id.equals(person.id)
+        && name.equals(person.name)
+        && standing.equals(person.standing)
+        && attributes.equals(person.attributes)
+        && links.equals(person.links);
+  }
+
+  @Override
+  public int hashCode() {
+    return id.hashCode();
+  }
+}

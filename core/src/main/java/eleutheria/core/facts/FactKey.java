@@ -1,0 +1,82 @@
+package eleutheria.core.facts;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a fact says something about. At any moment a key has at most one value; a set (memberships,
+ * ownerships, many-valued attributes) has its element in the key, so that one rule serves both.
+ */
+public sealed interface FactKey {
+
+  /** The thing whose page shows this fact; null for what belongs to the organisation. */
+  @Nullable ObjectId subject();
+
+  /** All things named in the key, the subject first. */
+  default List<ObjectId> objects() {
+    ObjectId subject = subject();
+    return subject == null ? List.of() : List.of(subject);
+  }
+
+  /** That the thing exists. Value: {@link FactValue.Present}. */
+  record Existence(ObjectId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.PersonName}. */
+  record Naming(PersonId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.Standing}. */
+  record Status(PersonId subject) implements FactKey {}
+
+  /**
+   * One value of an attribute. {@code slot} is empty where the attribute has one value, and the
+   * value's hash where it has many. Value: {@link FactValue.Text}.
+   */
+  record Attribute(PersonId subject, String name, String slot) implements FactKey {}
+
+  /** Under which key a source knows a person or group. Value: {@link FactValue.Ref}. */
+  record Link(SourceId subject, ObjectKind thing, String key) implements FactKey {}
+
+  /** Value: {@link FactValue.Text}. */
+  record GroupName(GroupId subject) implements FactKey {}
+
+  /** How a group gets its members. Value: {@link FactValue.Form}. */
+  record GroupForm(GroupId subject) implements FactKey {}
+
+  /** A person or group in a listed or mirrored group. Value: {@link FactValue.Present}. */
+  record Membership(GroupId subject, ObjectId member) implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, member);
+    }
+  }
+
+  /** Value: {@link FactValue.Present}. */
+  record Ownership(ObjectId subject, PersonId owner) implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, owner);
+    }
+  }
+
+  /** What an attribute is. Value: {@link FactValue.Definition}. */
+  record Defined(String attribute) implements FactKey {
+    @Override
+    public @Nullable ObjectId subject() {
+      return null;
+    }
+  }
+
+  /** What a mandate allows. Value: {@link FactValue.Terms}. */
+  record Mandate(MandateId subject) implements FactKey {}
+
+  /** That a person or group has a mandate. Value: {@link FactValue.Present}. */
+  record MandateHeld(MandateId subject, ObjectId holder) implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, holder);
+    }
+  }
+
+  /** What a source is called and how its files are read. Value: {@link FactValue.Delivery}. */
+  record Source(SourceId subject) implements FactKey {}
+}

@@ -1,0 +1,194 @@
+package eleutheria.core.facts;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiConsumer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * All facts, past and to come, in plain collections.
+ *
+ * <p>Structure: for each key its spells in order of time. A key with many spells is rare (a status
+ * has four at the most), so a list that is scanned beats a tree. Keys are found by subject as well,
+ * so that one thing can be rebuilt without touching the others.
+ *
+ * <p>The law that everything rests on: an act at instant <i>i</i> changes nothing before <i>i</i>.
+ * {@link #apply} refuses a spell that would begin earlier and an end that was or would be earlier;
+ * therefore {@link #at} answers the same for a past moment at every later position.
+ *
+ * <p>Cost: {@code apply} is linear in the edits; {@code at} is linear in the spells of one key.
+ * Memory is one object a spell. Not safe for a reader beside a writer: the server guards it.
+ */
+public final class Facts {
+  private final Map<FactKey, List<Spell>> timelines = new HashMap<>();
+  private final Map<ObjectId, Set<FactKey>> bySubject = new HashMap<>();
+
+  /** The spell that is true at a moment. */
+  public Optional<Spell> at(FactKey key, Instant moment) {
+    for (Spell spell : spells(key)) {
+      if (spell.at(moment)) {
+        return Optional.of(spell);
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The value that is true at a moment, or null. */
+  public @Nullable FactValue valueAt(FactKey key, Instant moment) {
+    return at(key, moment).map(Spell::value).orElse(null);
+  }
+
+  /** All spells of a key in order of time, past ones too. */
+  public List<Spell> spells(FactKey key) {
+    List<Spell> found = timelines.get(key);
+    return found == null ? List.of() : Collections.unmodifiableList(found);
+  }
+
+  /** The spells of a key that are in force at a moment or begin later. */
+  public List<Spell> from(FactKey key, Instant moment) {
+    return spells(key).stream().filter(spell -> spell.until().isAfter(moment)).toList();
+  }
+
+  /** Keys whose subject is this thing. */
+  public Set<FactKey> about(ObjectId subject) {
+    return Collections.unmodifiableSet(bySubject.getOrDefault(subject, Set.of()));
+  }
+
+  public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
+    timelines.forEach((key, spells) -> visitor.accept(key, Collections.unmodifiableList(spells)));
+  }
+
+  public int size() {
+    return timelines.values().stream().mapToInt(List::size).sum();
+  }
+
+  /** Takes a row as it was read from the store. */
+  public void load(FactKey key, Spell spell) {
+    List<Spell> spells = timelines.computeIfAbsent(key, k -> new ArrayList<>(1));
+    spells.add(spell);
+    spells.sort(Comparator.comparing(Spell::from));
+    index(key);
+  }
+
+  private void index(FactKey key) {
+    ObjectId subject = key.subject();
+    if (subject != null) {
+      bySubject.computeIfAbsent(subject, s -> new LinkedHashSet<>()).add(key);
+    }
+  }
+
+  /**
+   * Turns edits into moves of facts, all or none, without changing anything: the one function that
+   * single acts, imports and drafts go through.
+   *
+   * @param instant the act's instant
+   */
+  public Applied apply(List<Edit> edits, Instant instant) {
+    List<Move> moves = new ArrayList<>();
+    List<Clash> clashes = new ArrayList<>();
+    Map<FactKey, Edit> touched = new LinkedHashMap<>();
+    for (Edit edit : edits) {
+      touched.put(edit.key(), edit);
+      Clash.Reason reason = movesOf(edit, instant, moves);
+      if (reason != null) {
+        clashes.add(new Clash(edit, reason, from(edit.key(), instant)));
+      }
+    }
+    if (clashes.isEmpty()) {
+      Map<FactKey, List<Spell>> next = after(moves);
+      touched.forEach(
+          (key, edit) -> {
+            if (overlap(next.getOrDefault(key, List.of()))) {
+              clashes.add(new Clash(edit, Clash.Reason.OVERLAP, from(key, instant)));
+            }
+          });
+    }
+    return clashes.isEmpty() ? new Applied.Moves(moves) : new Applied.Clashes(clashes);
+  }
+
+  private Clash.@Nullable Reason movesOf(Edit edit, Instant instant, List<Move> moves) {
+    FactKey key = edit.key();
+    Spell base = edit.base();
+    Spell wanted = edit.wanted();
+    if (base != null && !spells(key).contains(base)) {
+      return Clash.Reason.CHANGED_MEANWHILE;
+    }
+    if (base != null && wanted != null && sameButEnd(base, wanted)) {
+      if (base.until().isBefore(instant) || wanted.until().isBefore(instant)) {
+        return Clash.Reason.BEFORE_THE_ACT;
+      }
+      moves.add(new Move.Ended(key, base, wanted.until()));
+      return null;
+    }
+    if (wanted != null && wanted.from().isBefore(instant)) {
+      return Clash.Reason.BEFORE_THE_ACT;
+    }
+    if (base != null) {
+      if (!base.from().isBefore(instant)) {
+        moves.add(new Move.Dropped(key, base));
+      } else if (wanted != null && base.until().isAfter(instant)) {
+        if (base.until().isAfter(wanted.from())) {
+          moves.add(new Move.Ended(key, base, wanted.from()));
+        }
+      } else {
+        return Clash.Reason.BEFORE_THE_ACT;
+      }
+    }
+    if (wanted != null) {
+      moves.add(new Move.Opened(key, wanted));
+    }
+    return null;
+  }
+
+  private static boolean sameButEnd(Spell one, Spell other) {
+    return one.value().equals(other.value()) && one.from().equals(other.from());
+  }
+
+  private Map<FactKey, List<Spell>> after(List<Move> moves) {
+    Map<FactKey, List<Spell>> next = new HashMap<>();
+    for (Move move : moves) {
+      List<Spell> spells = next.computeIfAbsent(move.key(), k -> new ArrayList<>(spells(k)));
+      change(spells, move);
+    }
+    return next;
+  }
+
+  private static void change(List<Spell> spells, Move move) {
+    switch (move) {
+      case Move.Opened opened -> spells.add(opened.spell());
+      case Move.Dropped dropped -> spells.remove(dropped.spell());
+      case Move.Ended ended -> {
+        spells.remove(ended.spell());
+        spells.add(ended.spell().endingAt(ended.until()));
+      }
+    }
+    spells.sort(Comparator.comparing(Spell::from));
+  }
+
+  private static boolean overlap(List<Spell> inOrder) {
+    for (int i = 1; i < inOrder.size(); i++) {
+      if (inOrder.get(i - 1).until().isAfter(inOrder.get(i).from())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Takes up moves that {@link #apply} gave for this state. */
+  public void take(List<Move> moves) {
+    for (Move move : moves) {
+      List<Spell> spells = timelines.computeIfAbsent(move.key(), k -> new ArrayList<>(1));
+      change(spells, move);
+      index(move.key());
+    }
+  }
+}

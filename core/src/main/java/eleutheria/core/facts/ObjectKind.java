@@ -1,0 +1,23 @@
+package eleutheria.core.facts;
+
+import java.util.Locale;
+
+/** The kinds of things that facts are about. */
+public enum ObjectKind {
+  PERSON,
+  GROUP,
+  MANDATE,
+  SOURCE;
+
+  /** The kind as it stands in the ledger and in the database. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /**
+   * @throws IllegalArgumentException if no kind has this word
+   */
+  public static ObjectKind of(String word) {
+    return valueOf(word.toUpperCase(Locale.ROOT));
+  }
+}

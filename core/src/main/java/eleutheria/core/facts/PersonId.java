@@ -1,0 +1,23 @@
+package eleutheria.core.facts;
+
+import java.util.UUID;
+
+/** Identity of a person. */
+public record PersonId(UUID value) implements ObjectId {
+  @Override
+  public ObjectKind kind() {
+    return ObjectKind.PERSON;
+  }
+
+  /**
+   * @throws IllegalArgumentException if {@code text} is not a UUID
+   */
+  public static PersonId parse(String text) {
+    return new PersonId(UUID.fromString(text));
+  }
+
+  @Override
+  public String toString() {
+    return text();
+  }
+}

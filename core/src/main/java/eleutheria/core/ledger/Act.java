@@ -1,0 +1,29 @@
+package eleutheria.core.ledger;
+
+import eleutheria.core.facts.ObjectId;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What an entry says beside its changes.
+ *
+ * @param name what was done, {@code capability.verb}: {@code directory.import}
+ * @param objects the things it is about
+ * @param reason why, in the actor's words; empty if none was asked; sealed, since it may name
+ *     people
+ * @param details whatever else must be on record, never personal: counts, file hashes, addresses of
+ *     requests; text, integers and longs only
+ */
+public record Act(String name, List<ObjectId> objects, String reason, Map<String, Object> details) {
+  public static Act of(String name, ObjectId... objects) {
+    return new Act(name, List.of(objects), "", Map.of());
+  }
+
+  public Act because(String why) {
+    return new Act(name, objects, why, details);
+  }
+
+  public Act with(Map<String, Object> more) {
+    return new Act(name, objects, reason, more);
+  }
+}

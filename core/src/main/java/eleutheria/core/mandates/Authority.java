@@ -1,0 +1,94 @@
+package eleutheria.core.mandates;
+
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Reach;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import java.util.SortedSet;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What someone may do now: the powers of all mandates held, each with its reach, and what ownership
+ * implies. Refused is whatever is not allowed here.
+ */
+public final class Authority {
+  /** Nobody's: allows nothing. */
+  public static final Authority NONE = new Authority(null, List.of(), Set.of());
+
+  private final @Nullable PersonId person;
+  private final List<Allowed> allowed;
+  private final Set<GroupId> owned;
+
+  /** Powers of one mandate. */
+  public record Allowed(String mandate, Set<Power> powers, Reach reach) {}
+
+  public Authority(@Nullable PersonId person, List<Allowed> allowed, Set<GroupId> owned) {
+    this.person = person;
+    this.allowed = List.copyOf(allowed);
+    this.owned = Set.copyOf(owned);
+  }
+
+  public @Nullable PersonId person() {
+    return person;
+  }
+
+  /** Whether the power is held at all, with whatever reach. */
+  public boolean has(Power power) {
+    return allowed.stream().anyMatch(a -> a.powers().contains(power));
+  }
+
+  /** Whether the power is held without any limit of reach. */
+  public boolean hasEverywhere(Power power) {
+    return allowed.stream().anyMatch(a -> a.powers().contains(power) && a.reach().isAll());
+  }
+
+  /** Whether the power is held for someone of this unit (null: of none). */
+  public boolean reaches(Power power, @Nullable String unit) {
+    for (Allowed a : allowed) {
+      SortedSet<String> units = a.reach().units();
+      if (a.powers().contains(power) && (units == null || (unit != null && units.contains(unit)))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** The units that a power reaches; null for all. */
+  public @Nullable SortedSet<String> units(Power power) {
+    SortedSet<String> all = new TreeSet<>();
+    for (Allowed a : allowed) {
+      if (a.powers().contains(power)) {
+        SortedSet<String> units = a.reach().units();
+        if (units == null) {
+          return null;
+        }
+        all.addAll(units);
+      }
+    }
+    return all;
+  }
+
+  public boolean owns(GroupId group) {
+    return owned.contains(group);
+  }
+
+  public Set<GroupId> owned() {
+    return owned;
+  }
+
+  public List<String> mandates() {
+    List<String> names = new ArrayList<>();
+    allowed.forEach(a -> names.add(a.mandate()));
+    return names;
+  }
+
+  public Set<Power> powers() {
+    Set<Power> powers = EnumSet.noneOf(Power.class);
+    allowed.forEach(a -> powers.addAll(a.powers()));
+    return powers;
+  }
+}
