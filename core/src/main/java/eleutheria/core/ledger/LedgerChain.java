@@ -61,13 +61,11 @@ public final class LedgerChain {
     List<Payload> payloads = new ArrayList<>();
     List<SealedEntry.SealedChange> changes = new ArrayList<>(edits.size());
     TreeSet<ObjectId> objects = new TreeSet<>(act.objects());
-    MessageDigest root = sha256();
     for (int seq = 0; seq < edits.size(); seq++) {
       Edit edit = edits.get(seq);
       objects.addAll(edit.key().objects());
       SealedEntry.SealedChange change = change(edit, seq, personal.test(edit.key()), payloads);
       changes.add(change);
-      root.update((hash(change.json()) + "\n").getBytes(StandardCharsets.US_ASCII));
     }
     Map<String, Object> entry = new LinkedHashMap<>();
     entry.put("format", FORMAT);
@@ -78,7 +76,7 @@ public final class LedgerChain {
     entry.put("objects", act.objects().stream().map(ObjectId::text).toList());
     entry.put("details", act.details());
     entry.put("changes", edits.size());
-    entry.put("root", HexFormat.of().formatHex(root.digest()));
+    entry.put("root", root(changes.stream().map(SealedEntry.SealedChange::json).toList()));
     entry.put("previous", head.hash());
     if (!act.reason().isEmpty()) {
       entry.put("reason", seal("reason", act.reason(), payloads));
@@ -137,6 +135,15 @@ public final class LedgerChain {
     String text = CanonicalJson.write(value);
     payloads.add(new Payload(at, HexFormat.of().formatHex(salt), text));
     return sealed(salt, text);
+  }
+
+  /** One hash over changes: SHA-256 over the line-ended hashes of each, in their order. */
+  public static String root(List<String> changes) {
+    MessageDigest root = sha256();
+    for (String change : changes) {
+      root.update((hash(change) + "\n").getBytes(StandardCharsets.US_ASCII));
+    }
+    return HexFormat.of().formatHex(root.digest());
   }
 
   /** SHA-256 over the salt and the UTF-8 bytes of the text, in lower-case hex. */

@@ -19,6 +19,11 @@ public final class Authority {
   /** Nobody's: allows nothing. */
   public static final Authority NONE = new Authority(null, List.of(), Set.of());
 
+  /** The product's own while it is being set up: all powers, everywhere. */
+  public static final Authority SETUP =
+      new Authority(
+          null, List.of(new Allowed("setup", EnumSet.allOf(Power.class), Reach.ALL)), Set.of());
+
   private final @Nullable PersonId person;
   private final List<Allowed> allowed;
   private final Set<GroupId> owned;

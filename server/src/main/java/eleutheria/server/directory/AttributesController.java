@@ -1,0 +1,119 @@
+package eleutheria.server.directory;
+
+import eleutheria.core.directory.AttributeDecisions;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.ValueType;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The definitions of attributes. */
+@RestController
+class AttributesController {
+  private final World world;
+  private final Acts acts;
+
+  AttributesController(World world, Acts acts) {
+    this.world = world;
+    this.acts = acts;
+  }
+
+  /**
+   * @param type text, number, day, yesno or person
+   * @param source the id of the source that owns it; null where by hand
+   * @param people how many within reach have a value
+   */
+  record AttributeLine(
+      String name,
+      String label,
+      String type,
+      boolean many,
+      boolean personal,
+      @Nullable String source,
+      @Nullable String sourceName,
+      int people) {}
+
+  record Definition(
+      @NotNull @Size(max = 200) String label,
+      @NotNull @Pattern(regexp = "text|number|day|yesno|person") String type,
+      boolean many,
+      boolean personal,
+      @Nullable UUID source) {
+    FactValue.Definition value() {
+      return new FactValue.Definition(
+          label.strip(),
+          ValueType.of(type),
+          many,
+          personal,
+          source == null ? null : new SourceId(source));
+    }
+  }
+
+  /**
+   * @param base the definition as it was seen; null for a new attribute
+   */
+  record Define(@Nullable @Valid Definition base, @NotNull @Valid Definition wanted) {}
+
+  @GetMapping("/api/attributes")
+  @Needs(Power.PEOPLE_READ)
+  List<AttributeLine> attributes(
+      Viewer viewer, @RequestParam(required = false) @Nullable Instant asOf) {
+    DirectoryView directory = world.at(asOf);
+    Reached reached = Reached.by(viewer, directory);
+    List<AttributeLine> lines = new ArrayList<>();
+    directory
+        .definitions()
+        .forEach(
+            (name, d) ->
+                lines.add(
+                    new AttributeLine(
+                        name,
+                        d.label(),
+                        d.type().word(),
+                        d.many(),
+                        d.personal(),
+                        d.source() == null ? null : d.source().value().toString(),
+                        d.source() == null ? null : PersonView.sourceName(directory, d.source()),
+                        (int)
+                            reached.people().stream()
+                                .filter(p -> !p.values(name).isEmpty())
+                                .count())));
+    return lines;
+  }
+
+  @PutMapping("/api/attributes/{name}")
+  @Needs(Power.SETTINGS_EDIT)
+  Receipt define(Viewer viewer, @PathVariable String name, @Valid @RequestBody Define form) {
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            null,
+            String.class,
+            moment ->
+                AttributeDecisions.define(
+                    moment,
+                    name,
+                    form.base() == null ? null : form.base().value(),
+                    form.wanted().value())));
+  }
+}

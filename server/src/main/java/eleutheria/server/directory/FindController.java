@@ -1,0 +1,55 @@
+package eleutheria.server.directory;
+
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Viewer;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Finds people and groups by any part of a name, a number or an address. */
+@RestController
+class FindController {
+  private static final int MOST = 8;
+
+  private final World world;
+
+  FindController(World world) {
+    this.world = world;
+  }
+
+  /**
+   * @param people the first eight
+   * @param groups the first eight
+   */
+  record Found(
+      List<PersonLine> people,
+      int peopleTotal,
+      List<PersonView.GroupRef> groups,
+      int groupsTotal) {}
+
+  @GetMapping("/api/find")
+  @Needs(value = Power.PEOPLE_READ, orGroupOwner = true)
+  Found find(Viewer viewer, @RequestParam String text) {
+    Reached reached = Reached.by(viewer, world.now());
+    String wanted = Folding.bare(text.strip());
+    if (wanted.isEmpty()) {
+      return new Found(List.of(), 0, List.of(), 0);
+    }
+    var people = reached.people().stream().filter(p -> PeopleController.found(p, wanted)).toList();
+    var groups =
+        reached.directory().groups().stream()
+            .filter(
+                g -> viewer.authority().has(Power.PEOPLE_READ) || viewer.authority().owns(g.id()))
+            .filter(g -> Folding.bare(g.name()).contains(wanted))
+            .toList();
+    return new Found(
+        people.stream().limit(MOST).map(PersonLine::of).toList(),
+        people.size(),
+        groups.stream().limit(MOST).map(g -> PersonView.ref(reached.directory(), g.id())).toList(),
+        groups.size());
+  }
+}

@@ -1,0 +1,182 @@
+package eleutheria.server.directory;
+
+import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.signon.Accounts;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Viewer;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.UUID;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** People: listed, found, looked at, invited. */
+@RestController
+class PeopleController {
+  private static final int LONGEST_PAGE = 500;
+
+  private final World world;
+  private final Acts acts;
+  private final Accounts accounts;
+
+  PeopleController(World world, Acts acts, Accounts accounts) {
+    this.world = world;
+    this.acts = acts;
+    this.accounts = accounts;
+  }
+
+  /**
+   * A page of people.
+   *
+   * @param total how many fit the question
+   * @param of how many there are within reach, whatever their status
+   * @param facets for each of unit, site and status, how many within reach have which value
+   */
+  record PeoplePage(
+      int total,
+      int of,
+      boolean limited,
+      List<PersonLine> lines,
+      Map<String, List<Facet>> facets,
+      Instant at,
+      long position) {}
+
+  record Facet(String value, int count) {}
+
+  /**
+   * @param account whether the person has set a password
+   */
+  record PersonPage(PersonView person, boolean account, Instant at, long position) {}
+
+  /**
+   * @param find any part of a name, sign-in name, mail or key
+   * @param sort name, unit, site, title, status or since
+   * @param limit at most 500
+   * @param asOf a past moment; now if absent
+   */
+  @GetMapping("/api/people")
+  @Needs(Power.PEOPLE_READ)
+  PeoplePage people(
+      Viewer viewer,
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "") List<String> unit,
+      @RequestParam(defaultValue = "") List<String> site,
+      @RequestParam(defaultValue = "") List<String> status,
+      @RequestParam(defaultValue = "name") String sort,
+      @RequestParam(defaultValue = "false") boolean descending,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    Reached reached = Reached.by(viewer, world.at(asOf));
+    List<Person> all = reached.people();
+    String wanted = Folding.bare(find.strip());
+    List<Person> fitting =
+        all.stream()
+            .filter(p -> wanted.isEmpty() || found(p, wanted))
+            .filter(p -> among(unit, p.value(Attributes.UNIT)))
+            .filter(p -> among(site, p.value(Attributes.SITE)))
+            .filter(p -> among(status, p.status().word()))
+            .sorted(order(sort, descending))
+            .toList();
+    return new PeoplePage(
+        fitting.size(),
+        all.size(),
+        !reached.everyone(),
+        fitting.stream()
+            .skip(Math.max(0, offset))
+            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+            .map(PersonLine::of)
+            .toList(),
+        Map.of(
+            "unit", facet(all, p -> p.value(Attributes.UNIT)),
+            "site", facet(all, p -> p.value(Attributes.SITE)),
+            "status", facet(all, p -> p.status().word())),
+        reached.directory().at(),
+        world.position());
+  }
+
+  static boolean found(Person person, String wanted) {
+    return Folding.bare(person.name().displayed()).contains(wanted)
+        || Folding.bare(person.name().familyFirst()).contains(wanted)
+        || person.values(Attributes.USER_NAME).stream()
+            .anyMatch(v -> Folding.bare(v).contains(wanted))
+        || person.values(Attributes.MAIL).stream().anyMatch(v -> Folding.bare(v).contains(wanted))
+        || person.links().stream().anyMatch(link -> Folding.bare(link.key()).contains(wanted));
+  }
+
+  private static boolean among(List<String> wanted, @Nullable String value) {
+    return wanted.isEmpty() || wanted.contains(value == null ? "" : value);
+  }
+
+  private static List<Facet> facet(List<Person> people, Function<Person, @Nullable String> value) {
+    Map<String, Integer> counts = new TreeMap<>();
+    people.forEach(
+        p -> counts.merge(Optional.ofNullable(value.apply(p)).orElse(""), 1, Integer::sum));
+    return counts.entrySet().stream().map(e -> new Facet(e.getKey(), e.getValue())).toList();
+  }
+
+  private static Comparator<Person> order(String sort, boolean descending) {
+    Comparator<Person> order =
+        switch (sort) {
+          case "unit" -> by(p -> p.value(Attributes.UNIT));
+          case "site" -> by(p -> p.value(Attributes.SITE));
+          case "title" -> by(p -> p.value(Attributes.TITLE));
+          case "status" -> Comparator.comparing(Person::status);
+          case "since" -> Comparator.comparing(Person::since);
+          default -> Comparator.naturalOrder();
+        };
+    return (descending ? order.reversed() : order).thenComparing(Comparator.naturalOrder());
+  }
+
+  private static Comparator<Person> by(Function<Person, @Nullable String> value) {
+    return Comparator.comparing(
+        p -> Folding.bare(Optional.ofNullable(value.apply(p)).orElse("\uffff")));
+  }
+
+  @GetMapping("/api/people/{id}")
+  @Needs(Power.PEOPLE_READ)
+  PersonPage person(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    Reached reached = Reached.by(viewer, world.at(asOf));
+    Person person = reached.person(new PersonId(id));
+    return new PersonPage(
+        PersonView.of(reached.directory(), person, group -> true),
+        accounts.exists(person.id()),
+        reached.directory().at(),
+        world.position());
+  }
+
+  @PostMapping("/api/people/{id}/invitation")
+  @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
+  Receipt invite(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            PersonId.class,
+            moment -> AccountDecisions.invite(moment, new PersonId(id))));
+  }
+}

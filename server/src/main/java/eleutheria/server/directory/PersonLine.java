@@ -1,0 +1,32 @@
+package eleutheria.server.directory;
+
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Person;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** A person in a list. */
+public record PersonLine(
+    String id,
+    String familyFirst,
+    String displayed,
+    String status,
+    Instant since,
+    @Nullable String unit,
+    @Nullable String site,
+    @Nullable String title,
+    @Nullable String userName) {
+
+  static PersonLine of(Person person) {
+    return new PersonLine(
+        person.id().value().toString(),
+        person.name().familyFirst(),
+        person.name().displayed(),
+        person.status().word(),
+        person.since(),
+        person.value(Attributes.UNIT),
+        person.value(Attributes.SITE),
+        person.value(Attributes.TITLE),
+        person.value(Attributes.USER_NAME));
+  }
+}

@@ -1,0 +1,167 @@
+package eleutheria.server.ledger;
+
+import static eleutheria.server.tables.Tables.EXISTENCE;
+import static eleutheria.server.tables.Tables.THING;
+
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.Move;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.Spell;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.BatchBindStep;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.springframework.stereotype.Repository;
+
+/** Facts as rows: read once at the start, written in sets. */
+@Repository
+public class FactStore {
+  private static final int BATCH = 5_000;
+
+  /** Reads all facts, past and to come. */
+  Facts load(DSLContext db) {
+    Facts facts = new Facts();
+    for (FactTable table : FactTable.ALL) {
+      if (table.kind() == FactKey.Existence.class) {
+        loadExistence(db, table, facts);
+        continue;
+      }
+      try (var rows = db.selectFrom(table.table()).fetchSize(BATCH).fetchLazy()) {
+        for (Record row : rows) {
+          FactKey key = table.readKey().apply(row);
+          facts.load(key, table.spell(row, key));
+        }
+      }
+    }
+    return facts;
+  }
+
+  private static void loadExistence(DSLContext db, FactTable table, Facts facts) {
+    try (var rows =
+        db.select(THING.KIND)
+            .select(EXISTENCE.fields())
+            .from(EXISTENCE)
+            .join(THING)
+            .on(THING.ID.eq(EXISTENCE.OBJECT_ID))
+            .fetchSize(BATCH)
+            .fetchLazy()) {
+      for (Record row : rows) {
+        FactKey key =
+            new FactKey.Existence(
+                ObjectId.of(ObjectKind.of(row.get(THING.KIND)), row.get(EXISTENCE.OBJECT_ID)));
+        facts.load(key, table.spell(row, key));
+      }
+    }
+  }
+
+  /** Writes the moves of an act, set by set: what ends first, so that nothing overlaps. */
+  void write(DSLContext db, long position, List<Move> moves) {
+    writeThings(db, moves);
+    Map<FactTable, List<Move>> byTable = new LinkedHashMap<>();
+    FactTable.ALL.forEach(table -> byTable.put(table, new ArrayList<>()));
+    moves.forEach(move -> byTable.get(FactTable.of(move.key())).add(move));
+    byTable.forEach(
+        (table, list) -> {
+          drop(db, table, list);
+          end(db, table, position, list);
+          open(db, table, position, list);
+        });
+  }
+
+  private static void writeThings(DSLContext db, List<Move> moves) {
+    Set<ObjectId> things = new LinkedHashSet<>();
+    for (Move move : moves) {
+      boolean begins =
+          move.key() instanceof FactKey.Existence
+              || move.key() instanceof FactKey.Mandate
+              || move.key() instanceof FactKey.Source;
+      if (begins && move instanceof Move.Opened) {
+        things.add(move.key().objects().getFirst());
+      }
+    }
+    if (things.isEmpty()) {
+      return;
+    }
+    BatchBindStep batch =
+        db.batch(
+            db.insertInto(THING, THING.ID, THING.KIND)
+                .values((java.util.UUID) null, null)
+                .onDuplicateKeyIgnore());
+    things.forEach(thing -> batch.bind(thing.value(), thing.kind().word()));
+    batch.execute();
+  }
+
+  private static void drop(DSLContext db, FactTable table, List<Move> moves) {
+    for (Move move : moves) {
+      if (move instanceof Move.Dropped dropped) {
+        db.deleteFrom(table.table()).where(row(table, move.key(), dropped.spell())).execute();
+      }
+    }
+  }
+
+  private static void end(DSLContext db, FactTable table, long position, List<Move> moves) {
+    List<org.jooq.Query> updates = new ArrayList<>();
+    for (Move move : moves) {
+      if (move instanceof Move.Ended ended) {
+        updates.add(
+            db.update(table.table())
+                .set(table.until(), ended.until())
+                .set(table.ended(), position)
+                .where(row(table, move.key(), ended.spell())));
+      }
+    }
+    for (int from = 0; from < updates.size(); from += BATCH) {
+      db.batch(updates.subList(from, Math.min(from + BATCH, updates.size()))).execute();
+    }
+  }
+
+  private static void open(DSLContext db, FactTable table, long position, List<Move> moves) {
+    List<Object[]> rows = new ArrayList<>();
+    for (Move move : moves) {
+      if (move instanceof Move.Opened opened) {
+        List<Object> row = new ArrayList<>(table.keyOf().apply(move.key()));
+        row.addAll(table.valueOf().apply(opened.spell().value()));
+        row.add(opened.spell().from());
+        row.add(opened.spell().until());
+        row.add(position);
+        rows.add(row.toArray());
+      }
+    }
+    List<Field<?>> fields = new ArrayList<>(table.keyFields());
+    fields.addAll(table.valueFields());
+    fields.add(table.from());
+    fields.add(table.until());
+    fields.add(table.opened());
+    for (int from = 0; from < rows.size(); from += BATCH) {
+      BatchBindStep batch =
+          db.batch(db.insertInto(table.table(), fields).values(new Object[fields.size()]));
+      for (Object[] row : rows.subList(from, Math.min(from + BATCH, rows.size()))) {
+        batch.bind(row);
+      }
+      batch.execute();
+    }
+  }
+
+  private static Condition row(FactTable table, FactKey key, Spell spell) {
+    Condition condition = table.from().eq(spell.from());
+    List<Object> values = table.keyOf().apply(key);
+    for (int i = 0; i < values.size(); i++) {
+      condition = condition.and(equal(table.keyFields().get(i), values.get(i)));
+    }
+    return condition;
+  }
+
+  private static <T> Condition equal(Field<T> field, Object value) {
+    return field.eq(DSL.val(value, field.getDataType()));
+  }
+}

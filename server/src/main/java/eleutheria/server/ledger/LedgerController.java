@@ -1,0 +1,166 @@
+package eleutheria.server.ledger;
+
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.LedgerHead;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+
+/** The record of all acts: read, searched, checked, taken out. */
+@RestController
+class LedgerController {
+  private static final int LONGEST_PAGE = 200;
+
+  private final LedgerReader reader;
+  private final LedgerExport export;
+  private final LedgerKey key;
+  private final LedgerStore store;
+  private final Acts acts;
+  private final World world;
+  private final DSLContext db;
+
+  LedgerController(
+      LedgerReader reader,
+      LedgerExport export,
+      LedgerKey key,
+      LedgerStore store,
+      Acts acts,
+      World world,
+      DSLContext db) {
+    this.reader = reader;
+    this.export = export;
+    this.key = key;
+    this.store = store;
+    this.acts = acts;
+    this.world = world;
+    this.db = db;
+  }
+
+  /**
+   * @param limited whether entries outside the reader's reach are left out
+   */
+  record LedgerPage(List<LedgerReader.Line> lines, boolean limited, long position) {}
+
+  record EntryPage(LedgerReader.Line entry, List<LedgerReader.ChangeLine> changes) {}
+
+  record HistoryLine(
+      long position,
+      Instant instant,
+      String actorName,
+      String act,
+      @Nullable String reason,
+      List<LedgerReader.ChangeLine> changes) {}
+
+  /**
+   * @param find a position, or a part of a name, an act or a reason
+   * @param before entries before this position; the newest if absent
+   */
+  @GetMapping("/api/ledger")
+  @Needs(Power.LEDGER_READ)
+  LedgerPage ledger(
+      Viewer viewer,
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(required = false) @Nullable String act,
+      @RequestParam(required = false) @Nullable UUID object,
+      @RequestParam(required = false) @Nullable UUID actor,
+      @RequestParam(required = false) @Nullable Long before,
+      @RequestParam(defaultValue = "50") int limit) {
+    return new LedgerPage(
+        reader.lines(
+            viewer,
+            new LedgerReader.Question(find, act, object, actor),
+            before == null ? Long.MAX_VALUE : before,
+            Math.clamp(limit, 1, LONGEST_PAGE),
+            line -> true),
+        viewer.authority().units(Power.LEDGER_READ) != null,
+        world.position());
+  }
+
+  @GetMapping("/api/ledger/{position}")
+  @Needs(Power.LEDGER_READ)
+  EntryPage entry(
+      Viewer viewer,
+      @PathVariable long position,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit) {
+    LedgerReader.Line line =
+        reader.line(viewer, position).orElseThrow(() -> Refusal.of(Problem.absent("entry")));
+    return new EntryPage(
+        line, reader.changes(position, Math.max(0, offset), Math.clamp(limit, 1, LONGEST_PAGE)));
+  }
+
+  /** What happened to a person, newest first; for whoever may see the person. */
+  @GetMapping("/api/people/{id}/history")
+  @Needs(Power.PEOPLE_READ)
+  List<HistoryLine> history(Viewer viewer, @PathVariable UUID id) {
+    boolean seen =
+        world
+            .now()
+            .person(new PersonId(id))
+            .filter(p -> viewer.authority().reaches(Power.PEOPLE_READ, p.value(Attributes.UNIT)))
+            .isPresent();
+    if (!seen) {
+      throw Refusal.of(Problem.absent("person"));
+    }
+    return reader.history(id, LONGEST_PAGE);
+  }
+
+  @PostMapping("/api/ledger/check")
+  @Needs(Power.LEDGER_READ)
+  LedgerReader.Checked check(Viewer viewer) {
+    if (!viewer.authority().hasEverywhere(Power.LEDGER_READ)) {
+      throw Refusal.of(
+          Problem.forbidden("reach", "Checking the chain needs “ledger.read” without limits."));
+    }
+    return reader.check();
+  }
+
+  /** The public key with which an export is verified. */
+  @GetMapping(value = "/api/ledger/key", produces = MediaType.TEXT_PLAIN_VALUE)
+  @Needs(Power.LEDGER_READ)
+  String key() {
+    return key.publicPem();
+  }
+
+  /** Takes the ledger out as JSON Lines; taking it out is an act itself, and stands in it. */
+  @PostMapping(value = "/api/ledger/export", produces = "application/jsonl")
+  @Needs(value = Power.LEDGER_EXPORT, fresh = true)
+  ResponseEntity<StreamingResponseBody> export(Viewer viewer) {
+    acts.perform(
+        viewer.actor(),
+        null,
+        Integer.class,
+        moment ->
+            moment.authority().hasEverywhere(Power.LEDGER_EXPORT)
+                ? Outcome.done(Act.of("ledger.export"), List.of(), 0)
+                : Outcome.refused(
+                    Problem.forbidden(
+                        "reach", "Taking the ledger out needs “ledger.export” without limits.")));
+    LedgerHead head = store.head(db);
+    return ResponseEntity.ok()
+        .contentType(MediaType.parseMediaType("application/jsonl"))
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            "attachment; filename=\"ledger-" + head.position() + ".jsonl\"")
+        .body(out -> export.write(head, out));
+  }
+}

@@ -1,0 +1,46 @@
+package eleutheria.server.ledger;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.springframework.boot.health.contributor.Health;
+import org.springframework.boot.health.contributor.HealthIndicator;
+import org.springframework.stereotype.Component;
+
+/** Not ready while this node lags behind the ledger, or its clock is off the database's. */
+@Component("ledger")
+class LedgerHealth implements HealthIndicator {
+  private static final Duration CLOCKS_APART = Duration.ofSeconds(2);
+  private static final long ENTRIES_BEHIND = 100;
+
+  private final DSLContext db;
+  private final LedgerStore store;
+  private final World world;
+  private final Clock clock;
+
+  LedgerHealth(DSLContext db, LedgerStore store, World world, Clock clock) {
+    this.db = db;
+    this.store = store;
+    this.world = world;
+    this.clock = clock;
+  }
+
+  @Override
+  public Health health() {
+    long behind = store.head(db).position() - world.position();
+    Instant database =
+        db.select(DSL.currentLocalDateTime(DSL.inline(6)))
+            .fetchSingle()
+            .value1()
+            .toInstant(ZoneOffset.UTC);
+    Duration apart = Duration.between(database, clock.instant()).abs();
+    boolean ready = behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
+    return (ready ? Health.up() : Health.outOfService())
+        .withDetail("behind", behind)
+        .withDetail("clocksApartMillis", apart.toMillis())
+        .build();
+  }
+}

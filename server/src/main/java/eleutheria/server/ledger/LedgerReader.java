@@ -1,0 +1,531 @@
+package eleutheria.server.ledger;
+
+import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
+import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
+import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
+import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
+
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Group;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.MandateId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.ledger.LedgerChain;
+import eleutheria.core.ledger.Payload;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.web.Viewer;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.UUID;
+import java.util.function.Predicate;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Reads the ledger for people: names beside ids, cut to the reader's reach. */
+@Component
+class LedgerReader {
+  private static final int CHUNK = 200;
+
+  private final DSLContext db;
+  private final LedgerStore store;
+  private final World world;
+  private final JsonMapper json;
+
+  LedgerReader(DSLContext db, LedgerStore store, World world, JsonMapper json) {
+    this.db = db;
+    this.store = store;
+    this.world = world;
+    this.json = json;
+  }
+
+  /**
+   * An entry in a list.
+   *
+   * @param actor {@code person:…}, {@code clock} or {@code setup}
+   * @param reason null if none was given; empty if it was erased
+   */
+  record Line(
+      long position,
+      Instant instant,
+      String actor,
+      String actorName,
+      String act,
+      List<Named> objects,
+      int objectsTotal,
+      @Nullable String reason,
+      int changes,
+      Map<String, String> details,
+      String hash,
+      String previous) {}
+
+  /** A thing by id and by its name now, or its last one. */
+  record Named(String kind, String id, String name) {}
+
+  /**
+   * One change.
+   *
+   * @param erased whether a value was erased by law
+   */
+  record ChangeLine(
+      String kind,
+      List<Named> objects,
+      String what,
+      @Nullable Side before,
+      @Nullable Side after,
+      boolean erased) {}
+
+  record Side(String value, Instant from, @Nullable Instant until) {}
+
+  /** What to look for; everything null or empty is left open. */
+  record Question(String find, @Nullable String act, @Nullable UUID object, @Nullable UUID actor) {}
+
+  /** The newest entries before a position that fit the question and the reader's reach. */
+  List<Line> lines(Viewer viewer, Question question, long before, int limit, Predicate<Line> also) {
+    List<Line> found = new ArrayList<>();
+    long from = before;
+    Condition condition = condition(question);
+    while (found.size() < limit) {
+      List<Record> rows =
+          db
+              .select(LEDGER_ENTRY.fields())
+              .from(LEDGER_ENTRY)
+              .where(LEDGER_ENTRY.POSITION.lt(from), condition)
+              .orderBy(LEDGER_ENTRY.POSITION.desc())
+              .limit(CHUNK)
+              .fetch()
+              .stream()
+              .map(Record.class::cast)
+              .toList();
+      for (Line line : describe(rows, viewer)) {
+        if (found.size() < limit && also.test(line)) {
+          found.add(line);
+        }
+      }
+      if (rows.size() < CHUNK) {
+        break;
+      }
+      from = rows.getLast().get(LEDGER_ENTRY.POSITION);
+    }
+    return found;
+  }
+
+  private Condition condition(Question question) {
+    Condition condition = DSL.noCondition();
+    if (question.act() != null) {
+      condition = condition.and(LEDGER_ENTRY.ACT.startsWith(question.act()));
+    }
+    if (question.object() != null) {
+      condition = condition.and(about(List.of(question.object())));
+    }
+    if (question.actor() != null) {
+      condition = condition.and(LEDGER_ENTRY.ACTOR.eq("person:" + question.actor()));
+    }
+    String find = question.find().strip();
+    if (find.matches("\\d{1,18}")) {
+      condition = condition.and(LEDGER_ENTRY.POSITION.eq(Long.parseLong(find)));
+    } else if (!find.isEmpty()) {
+      List<UUID> things = named(find);
+      condition =
+          condition.and(
+              about(things)
+                  .or(LEDGER_ENTRY.ACTOR.in(things.stream().map(id -> "person:" + id).toList()))
+                  .or(LEDGER_ENTRY.ACT.containsIgnoreCase(find))
+                  .or(
+                      LEDGER_ENTRY.POSITION.in(
+                          DSL.select(LEDGER_PAYLOAD.POSITION)
+                              .from(LEDGER_PAYLOAD)
+                              .where(
+                                  LEDGER_PAYLOAD.PLACE.eq("reason"),
+                                  LEDGER_PAYLOAD.TEXT.containsIgnoreCase(find)))));
+    }
+    return condition;
+  }
+
+  private static Condition about(List<UUID> things) {
+    return LEDGER_ENTRY.POSITION.in(
+        DSL.select(LEDGER_OBJECT.POSITION)
+            .from(LEDGER_OBJECT)
+            .where(LEDGER_OBJECT.OBJECT_ID.in(things)));
+  }
+
+  private List<UUID> named(String find) {
+    String wanted = Folding.bare(find);
+    DirectoryView directory = world.now();
+    List<UUID> ids = new ArrayList<>();
+    directory.people().stream()
+        .filter(p -> Folding.bare(p.name().displayed()).contains(wanted))
+        .limit(200)
+        .forEach(p -> ids.add(p.id().value()));
+    directory.groups().stream()
+        .filter(g -> Folding.bare(g.name()).contains(wanted))
+        .limit(200)
+        .forEach(g -> ids.add(g.id().value()));
+    return ids;
+  }
+
+  /** One entry, if it is within reach. */
+  Optional<Line> line(Viewer viewer, long position) {
+    List<Record> rows =
+        db
+            .select(LEDGER_ENTRY.fields())
+            .from(LEDGER_ENTRY)
+            .where(LEDGER_ENTRY.POSITION.eq(position))
+            .fetch()
+            .stream()
+            .map(Record.class::cast)
+            .toList();
+    return describe(rows, viewer).stream().findFirst();
+  }
+
+  private List<Line> describe(List<Record> rows, Viewer viewer) {
+    List<Long> positions = rows.stream().map(r -> r.get(LEDGER_ENTRY.POSITION)).toList();
+    Map<Long, String> reasons =
+        db.select(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.TEXT)
+            .from(LEDGER_PAYLOAD)
+            .where(LEDGER_PAYLOAD.PLACE.eq("reason"), LEDGER_PAYLOAD.POSITION.in(positions))
+            .fetchMap(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.TEXT);
+    Map<Long, Integer> totals =
+        db.select(LEDGER_OBJECT.POSITION, DSL.count())
+            .from(LEDGER_OBJECT)
+            .where(LEDGER_OBJECT.POSITION.in(positions))
+            .groupBy(LEDGER_OBJECT.POSITION)
+            .fetchMap(LEDGER_OBJECT.POSITION, DSL.count());
+    boolean limited = viewer.authority().units(Power.LEDGER_READ) != null;
+    Map<Long, List<UUID>> objects =
+        limited
+            ? db.select(LEDGER_OBJECT.POSITION, LEDGER_OBJECT.OBJECT_ID)
+                .from(LEDGER_OBJECT)
+                .where(LEDGER_OBJECT.POSITION.in(positions))
+                .fetchGroups(LEDGER_OBJECT.POSITION, LEDGER_OBJECT.OBJECT_ID)
+            : Map.of();
+    List<Line> lines = new ArrayList<>();
+    for (Record row : rows) {
+      Line line =
+          describe(
+              row,
+              reasons.get(row.get(LEDGER_ENTRY.POSITION)),
+              totals.getOrDefault(row.get(LEDGER_ENTRY.POSITION), 0));
+      boolean own = line.actor().equals(viewer.person().text());
+      if (!limited || own || within(viewer, objects.getOrDefault(line.position(), List.of()))) {
+        lines.add(line);
+      }
+    }
+    return lines;
+  }
+
+  /** All people in it are within reach, and there is one. */
+  private boolean within(Viewer viewer, List<UUID> objects) {
+    DirectoryView directory = world.now();
+    boolean any = false;
+    for (UUID id : objects) {
+      var person = directory.person(new PersonId(id));
+      if (person.isPresent()) {
+        any = true;
+        if (!viewer.authority().reaches(Power.LEDGER_READ, person.get().value(Attributes.UNIT))) {
+          return false;
+        }
+      }
+    }
+    return any;
+  }
+
+  private Line describe(Record row, @Nullable String reason, int total) {
+    long position = row.get(LEDGER_ENTRY.POSITION);
+    Map<?, ?> entry = json.readValue(row.get(LEDGER_ENTRY.JSON), Map.class);
+    String actor = row.get(LEDGER_ENTRY.ACTOR);
+    List<Named> named = new ArrayList<>();
+    ((List<?>) entry.get("objects")).forEach(o -> named.add(name(ObjectId.parse((String) o))));
+    Map<String, String> details = new HashMap<>();
+    ((Map<?, ?>) entry.get("details"))
+        .forEach((key, value) -> details.put((String) key, String.valueOf(value)));
+    return new Line(
+        position,
+        row.get(LEDGER_ENTRY.INSTANT),
+        actor,
+        actor.startsWith("person:") ? name(ObjectId.parse(actor)).name() : actor,
+        row.get(LEDGER_ENTRY.ACT),
+        named.stream().limit(5).toList(),
+        Math.max(total, named.size()),
+        reason(entry, reason),
+        ((Number) entry.get("changes")).intValue(),
+        details,
+        row.get(LEDGER_ENTRY.HASH),
+        (String) entry.get("previous"));
+  }
+
+  private @Nullable String reason(Map<?, ?> entry, @Nullable String payload) {
+    if (!entry.containsKey("reason")) {
+      return null;
+    }
+    return payload == null ? "" : json.readValue(payload, String.class);
+  }
+
+  /** What a thing is called now, or was called last. */
+  Named name(ObjectId id) {
+    String name =
+        switch (id) {
+          case PersonId person ->
+              world
+                  .now()
+                  .person(person)
+                  .map(p -> p.name().displayed())
+                  .orElseGet(() -> lastName(new FactKey.Naming(person)));
+          case GroupId group ->
+              world
+                  .now()
+                  .group(group)
+                  .map(Group::name)
+                  .orElseGet(() -> lastName(new FactKey.GroupName(group)));
+          case MandateId mandate -> lastName(new FactKey.Mandate(mandate));
+          case SourceId source -> lastName(new FactKey.Source(source));
+        };
+    return new Named(id.kind().word(), id.value().toString(), name);
+  }
+
+  private String lastName(FactKey key) {
+    List<Spell> spells = world.look((facts, now) -> List.copyOf(facts.spells(key)));
+    if (spells.isEmpty()) {
+      return "no longer on record";
+    }
+    return switch (spells.getLast().value()) {
+      case FactValue.PersonName name -> name.displayed();
+      case FactValue.Text text -> text.text();
+      case FactValue.Terms terms -> terms.name();
+      case FactValue.Delivery delivery -> delivery.name();
+      default -> "no longer on record";
+    };
+  }
+
+  /** The newest entries that changed something about a person, each with those changes alone. */
+  List<LedgerController.HistoryLine> history(UUID person, int most) {
+    List<Record> rows =
+        db
+            .select(LEDGER_ENTRY.fields())
+            .from(LEDGER_ENTRY)
+            .where(about(List.of(person)))
+            .orderBy(LEDGER_ENTRY.POSITION.desc())
+            .limit(most)
+            .fetch()
+            .stream()
+            .map(Record.class::cast)
+            .toList();
+    List<Long> positions = rows.stream().map(r -> r.get(LEDGER_ENTRY.POSITION)).toList();
+    Map<Long, Map<Integer, String>> changes = new HashMap<>();
+    db.select(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ, LEDGER_CHANGE.JSON)
+        .from(LEDGER_CHANGE)
+        .where(LEDGER_CHANGE.POSITION.in(positions), LEDGER_CHANGE.JSON.contains(person.toString()))
+        .orderBy(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ)
+        .forEach(
+            r ->
+                changes
+                    .computeIfAbsent(r.value1(), p -> new TreeMap<>())
+                    .put(r.value2(), r.value3()));
+    Map<Long, Map<String, String>> payloads = new HashMap<>();
+    List<String> places = new ArrayList<>(List.of("reason"));
+    changes
+        .values()
+        .forEach(
+            of ->
+                of.keySet()
+                    .forEach(
+                        seq -> {
+                          places.add(seq + ".before");
+                          places.add(seq + ".after");
+                        }));
+    db.select(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.PLACE, LEDGER_PAYLOAD.TEXT)
+        .from(LEDGER_PAYLOAD)
+        .where(
+            LEDGER_PAYLOAD.POSITION.in(positions),
+            LEDGER_PAYLOAD.PLACE.in(places),
+            LEDGER_PAYLOAD.TEXT.isNotNull())
+        .forEach(
+            r ->
+                payloads
+                    .computeIfAbsent(r.value1(), p -> new HashMap<>())
+                    .put(r.value2(), r.value3()));
+    List<LedgerController.HistoryLine> lines = new ArrayList<>();
+    for (Record row : rows) {
+      long position = row.get(LEDGER_ENTRY.POSITION);
+      Map<String, String> beside = payloads.getOrDefault(position, Map.of());
+      Line line = describe(row, beside.get("reason"), 0);
+      List<ChangeLine> own = new ArrayList<>();
+      changes
+          .getOrDefault(position, Map.of())
+          .forEach((seq, text) -> own.add(change(text, seq, beside)));
+      lines.add(
+          new LedgerController.HistoryLine(
+              position, line.instant(), line.actorName(), line.act(), line.reason(), own));
+    }
+    return lines;
+  }
+
+  /** A page of an entry's changes, as people read them. */
+  List<ChangeLine> changes(long position, int from, int most) {
+    Map<String, String> payloads = new HashMap<>();
+    for (Payload payload : store.payloads(db, position)) {
+      payloads.put(payload.at(), payload.text());
+    }
+    List<String> changes = store.changes(db, position, from, most);
+    List<ChangeLine> lines = new ArrayList<>();
+    for (int i = 0; i < changes.size(); i++) {
+      lines.add(change(changes.get(i), from + i, payloads));
+    }
+    return lines;
+  }
+
+  private ChangeLine change(String text, int seq, Map<String, String> payloads) {
+    Map<?, ?> change = json.readValue(text, Map.class);
+    String kind = (String) change.get("kind");
+    FactKey key = eleutheria.core.ledger.FactJson.key(kind, (Map<?, ?>) change.get("key"));
+    boolean[] erased = {false};
+    Side before = side(change, "before", seq, payloads, erased);
+    Side after = side(change, "after", seq, payloads, erased);
+    String what =
+        switch (key) {
+          case FactKey.Attribute attribute -> label(attribute.name());
+          case FactKey.Defined defined -> label(defined.attribute());
+          case FactKey.Link link -> link.key();
+          default -> "";
+        };
+    return new ChangeLine(
+        kind, key.objects().stream().map(this::name).toList(), what, before, after, erased[0]);
+  }
+
+  private String label(String attribute) {
+    FactValue.Definition definition = world.now().definitions().get(attribute);
+    return definition == null ? attribute : definition.label();
+  }
+
+  private @Nullable Side side(
+      Map<?, ?> change, String side, int seq, Map<String, String> payloads, boolean[] erased) {
+    if (!(change.get(side) instanceof Map<?, ?> map)) {
+      return null;
+    }
+    Object value = map.get("value");
+    if (map.containsKey("sealed")) {
+      String payload = payloads.get(seq + "." + side);
+      if (payload == null) {
+        erased[0] = true;
+        value = "erased";
+      } else {
+        value = json.readValue(payload, Object.class);
+      }
+    }
+    Instant until = Instant.parse((String) map.get("until"));
+    return new Side(
+        told(value),
+        Instant.parse((String) map.get("from")),
+        until.equals(eleutheria.core.facts.Moments.FOREVER) ? null : until);
+  }
+
+  private String told(@Nullable Object value) {
+    return switch (value) {
+      case null -> "";
+      case Boolean present -> "";
+      case String text when text.matches("(person|group|source|mandate):[0-9a-f-]{36}") ->
+          name(ObjectId.parse(text)).name();
+      case String text when text.matches("[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f-]{22}") ->
+          name(PersonId.parse(text)).name();
+      case Map<?, ?> map when map.containsKey("displayed") -> String.valueOf(map.get("displayed"));
+      case Map<?, ?> map when map.containsKey("status") ->
+          map.containsKey("stated")
+              ? map.get("status") + " (the source says " + map.get("stated") + ")"
+              : String.valueOf(map.get("status"));
+      case Map<?, ?> map when map.containsKey("filter") -> "filter: " + map.get("filter");
+      case Map<?, ?> map when map.containsKey("form") -> String.valueOf(map.get("form"));
+      case Map<?, ?> map when map.containsKey("label") ->
+          map.get("label")
+              + ", "
+              + map.get("type")
+              + (Boolean.TRUE.equals(map.get("many")) ? ", many" : "");
+      case Map<?, ?> map when map.containsKey("name") -> String.valueOf(map.get("name"));
+      default -> String.valueOf(value);
+    };
+  }
+
+  /** Checks the whole chain, entry by entry, from what stands in the database. */
+  Checked check() {
+    String previous = "0".repeat(64);
+    long position = 0;
+    int erased = 0;
+    while (true) {
+      List<LedgerStore.Entry> entries = store.entries(db, position, CHUNK);
+      if (entries.isEmpty()) {
+        break;
+      }
+      for (LedgerStore.Entry entry : entries) {
+        if (entry.position() != position + 1) {
+          return new Checked(position, position + 1, erased, "this entry is missing");
+        }
+        Map<?, ?> map = json.readValue(entry.json(), Map.class);
+        if (!previous.equals(map.get("previous"))) {
+          return new Checked(
+              position, entry.position(), erased, "it does not follow the one before");
+        }
+        String wrong = wrong(entry, map);
+        if (!wrong.isEmpty()) {
+          return new Checked(position, entry.position(), erased, wrong);
+        }
+        position = entry.position();
+        previous = entry.hash();
+      }
+      erased += erased(entries.getFirst().position(), position);
+    }
+    return store.head(db).hash().equals(previous)
+        ? new Checked(position, null, erased, null)
+        : new Checked(position, position + 1, erased, "the head names another entry");
+  }
+
+  private String wrong(LedgerStore.Entry entry, Map<?, ?> map) {
+    if (!LedgerChain.hash(entry.json()).equals(entry.hash())) {
+      return "the entry was changed";
+    }
+    List<String> changes = store.changes(db, entry.position(), 0, Integer.MAX_VALUE);
+    if (!LedgerChain.root(changes).equals(map.get("root"))) {
+      return "its changes were changed";
+    }
+    for (Payload payload : store.payloads(db, entry.position())) {
+      String sealed =
+          LedgerChain.sealed(java.util.HexFormat.of().parseHex(payload.salt()), payload.text());
+      String where = payload.at().equals("reason") ? entry.json() : changes.get(seq(payload.at()));
+      if (!where.contains(sealed)) {
+        return "a value beside it was changed";
+      }
+    }
+    return "";
+  }
+
+  private static int seq(String place) {
+    return Integer.parseInt(place.substring(0, place.indexOf('.')));
+  }
+
+  private int erased(long from, long until) {
+    return db.fetchCount(
+        LEDGER_PAYLOAD, LEDGER_PAYLOAD.POSITION.between(from, until), LEDGER_PAYLOAD.TEXT.isNull());
+  }
+
+  /**
+   * What checking came to.
+   *
+   * @param entries how many are whole
+   * @param broken the first position that is not; null if all are
+   */
+  record Checked(long entries, @Nullable Long broken, int erased, @Nullable String why) {}
+}

@@ -1,0 +1,249 @@
+package eleutheria.server.ledger;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.Move;
+import eleutheria.core.ledger.LedgerHead;
+import eleutheria.server.web.Refusal;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.locks.ReentrantReadWriteLock;
+import java.util.function.BiFunction;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.InitializingBean;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Isolation;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The state in memory: all facts, read at the start and following the ledger. Readers get a view
+ * that never changes; whoever decides works on the facts while holding the ledger head.
+ */
+@Component
+public class World implements InitializingBean {
+  private static final Logger log = LoggerFactory.getLogger(World.class);
+
+  private final DSLContext db;
+  private final FactStore factStore;
+  private final LedgerStore ledger;
+  private final Clock clock;
+  private final TransactionTemplate reading;
+  private final ReentrantReadWriteLock lock = new ReentrantReadWriteLock();
+  // The law of as-of makes a past moment the same for ever, so nothing here is ever out of date.
+  private final Cache<Instant, DirectoryView> past = Caffeine.newBuilder().maximumSize(3).build();
+
+  private Facts facts = new Facts();
+  private volatile LedgerHead head = LedgerHead.NONE;
+  private volatile DirectoryView live = DirectoryView.of(facts, Instant.EPOCH);
+  private volatile @Nullable Instant begins;
+
+  World(
+      DSLContext db,
+      FactStore factStore,
+      LedgerStore ledger,
+      Clock clock,
+      org.springframework.transaction.PlatformTransactionManager transactions) {
+    this.db = db;
+    this.factStore = factStore;
+    this.ledger = ledger;
+    this.clock = clock;
+    this.reading = new TransactionTemplate(transactions);
+    reading.setReadOnly(true);
+    reading.setIsolationLevel(Isolation.REPEATABLE_READ.value());
+  }
+
+  @Override
+  public void afterPropertiesSet() {
+    reload();
+  }
+
+  /** The newest position that this node has taken up. */
+  public long position() {
+    return head.position();
+  }
+
+  /** The state now. */
+  public DirectoryView now() {
+    Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
+    DirectoryView view = live;
+    if (now.isBefore(view.until())) {
+      return view;
+    }
+    lock.writeLock().lock();
+    try {
+      if (!now.isBefore(live.until())) {
+        live = DirectoryView.of(facts, now);
+      }
+      return live;
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
+  /**
+   * The state at a moment, or now if there is none.
+   *
+   * @throws Refusal if the moment is before the first act or still to come
+   */
+  public DirectoryView at(@Nullable Instant moment) {
+    if (moment == null) {
+      return now();
+    }
+    Instant first = begins;
+    if (first == null || moment.isBefore(first)) {
+      throw Refusal.invalid(
+          "as-of.before-the-first-act",
+          "asOf",
+          "Nothing is on record before "
+              + (first == null ? "the first act" : first.truncatedTo(ChronoUnit.SECONDS))
+              + ".");
+    }
+    if (moment.isAfter(clock.instant())) {
+      throw Refusal.invalid("as-of.to-come", "asOf", "That moment is still to come.");
+    }
+    return past.get(moment, this::build);
+  }
+
+  private DirectoryView build(Instant moment) {
+    lock.readLock().lock();
+    try {
+      return DirectoryView.of(facts, moment);
+    } finally {
+      lock.readLock().unlock();
+    }
+  }
+
+  /** The instant of the first act, null before it. */
+  public @Nullable Instant begins() {
+    return begins;
+  }
+
+  /** Looks at facts and state together, while neither moves. */
+  public <T> T look(BiFunction<Facts, DirectoryView, T> question) {
+    DirectoryView view = now();
+    lock.readLock().lock();
+    try {
+      return question.apply(facts, view);
+    } finally {
+      lock.readLock().unlock();
+    }
+  }
+
+  /**
+   * Brings the state up to the head that the caller has locked, and gives it for a decision. Only
+   * one caller can hold the head, so the facts do not move until {@link #take}.
+   */
+  Facts caughtUp(DSLContext tx, LedgerHead locked, Instant at) {
+    if (locked.position() != head.position()) {
+      follow(tx);
+    }
+    lock.writeLock().lock();
+    try {
+      if (!at.isBefore(live.until())) {
+        live = DirectoryView.of(facts, at);
+      }
+      return facts;
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
+  DirectoryView live() {
+    return live;
+  }
+
+  /** Takes up the moves of an act that is committed. */
+  void take(LedgerHead next, List<Move> moves) {
+    lock.writeLock().lock();
+    try {
+      if (next.position() != head.position() + 1) {
+        return;
+      }
+      facts.take(moves);
+      live = live.after(facts, moves, next.instant());
+      head = next;
+      if (begins == null) {
+        begins = next.instant();
+      }
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
+  /** Follows what other nodes did, and what a crash after a commit left behind. */
+  @Scheduled(fixedDelay = 1000)
+  @Transactional(readOnly = true)
+  public void follow() {
+    if (ledger.head(db).position() != head.position()) {
+      follow(db);
+    }
+  }
+
+  private void follow(DSLContext tx) {
+    lock.writeLock().lock();
+    try {
+      Optional<List<LedgerStore.Followed>> entries = ledger.after(tx, head.position());
+      if (entries.isEmpty()) {
+        log.info("A payload was erased meanwhile; reading all facts anew.");
+        reload();
+        return;
+      }
+      List<Move> all = new ArrayList<>();
+      for (LedgerStore.Followed entry : entries.get()) {
+        switch (facts.apply(entry.edits(), entry.head().instant())) {
+          case Applied.Moves moves -> {
+            facts.take(moves.moves());
+            all.addAll(moves.moves());
+            head = entry.head();
+          }
+          case Applied.Clashes clashes ->
+              throw new IllegalStateException(
+                  "entry %d does not follow from the state: %s"
+                      .formatted(entry.head().position(), clashes.clashes().getFirst()));
+        }
+      }
+      live = live.after(facts, all, head.instant());
+      if (begins == null) {
+        begins = ledger.begins(tx);
+      }
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+
+  /** Reads everything from the database, as at the start. */
+  public final void reload() {
+    lock.writeLock().lock();
+    try {
+      long started = System.nanoTime();
+      reading.executeWithoutResult(
+          status -> {
+            head = ledger.head(db);
+            facts = factStore.load(db);
+            begins = ledger.begins(db);
+          });
+      Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
+      live = DirectoryView.of(facts, now.isBefore(head.instant()) ? head.instant() : now);
+      past.invalidateAll();
+      log.info(
+          "Read {} facts up to position {} in {} ms",
+          facts.size(),
+          head.position(),
+          (System.nanoTime() - started) / 1_000_000);
+    } finally {
+      lock.writeLock().unlock();
+    }
+  }
+}

@@ -1,0 +1,5 @@
+/** What is done outside after a commit: mail. */
+@NullMarked
+package eleutheria.server.outbox;
+
+import org.jspecify.annotations.NullMarked;

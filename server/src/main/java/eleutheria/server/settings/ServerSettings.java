@@ -1,0 +1,31 @@
+package eleutheria.server.settings;
+
+import java.net.URI;
+import java.time.ZoneId;
+import org.jspecify.annotations.Nullable;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * What the environment sets, each as {@code ELEUTHERIA_…}.
+ *
+ * @param organisation the organisation's name
+ * @param zone the zone in which its days are counted
+ * @param baseAddress where people reach this server; links in mails begin with it
+ * @param secret at least 32 characters, from which the keys are derived that encrypt what must be
+ *     kept secret in the database
+ * @param mailFrom the sender of mails
+ * @param mailroom where the demo's mailroom shows mails; null outside the demo
+ */
+@ConfigurationProperties("eleutheria")
+public record ServerSettings(
+    String organisation,
+    ZoneId zone,
+    URI baseAddress,
+    String secret,
+    String mailFrom,
+    @Nullable URI mailroom) {
+
+  public boolean secure() {
+    return "https".equals(baseAddress.getScheme());
+  }
+}

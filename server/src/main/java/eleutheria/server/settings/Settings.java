@@ -1,0 +1,37 @@
+package eleutheria.server.settings;
+
+import static eleutheria.server.tables.Tables.SETTING;
+
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Repository;
+
+/** Small values that the database keeps about itself. */
+@Repository
+public class Settings {
+  /** Present where the database was made by the demo. */
+  public static final String DEMO = "demo";
+
+  private final DSLContext db;
+
+  Settings(DSLContext db) {
+    this.db = db;
+  }
+
+  public Optional<String> get(String name) {
+    return db.select(SETTING.VALUE)
+        .from(SETTING)
+        .where(SETTING.NAME.eq(name))
+        .fetchOptional(SETTING.VALUE);
+  }
+
+  /** Keeps a value unless there is one already, and gives the one that is kept. */
+  public String keep(String name, String value) {
+    db.insertInto(SETTING)
+        .set(SETTING.NAME, name)
+        .set(SETTING.VALUE, value)
+        .onDuplicateKeyIgnore()
+        .execute();
+    return get(name).orElseThrow();
+  }
+}

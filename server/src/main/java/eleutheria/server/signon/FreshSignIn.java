@@ -1,0 +1,46 @@
+package eleutheria.server.signon;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Whether the password was given lately enough for what weighs much. */
+@Component
+public class FreshSignIn {
+  public static final Duration LASTS = Duration.ofMinutes(10);
+  private static final String AT = "freshAt";
+
+  private final Clock clock;
+
+  FreshSignIn(Clock clock) {
+    this.clock = clock;
+  }
+
+  public static final class NotFresh extends RuntimeException {}
+
+  void mark(HttpSession session) {
+    session.setAttribute(AT, clock.millis());
+  }
+
+  /** Until when it is fresh; null if it is not. */
+  @Nullable Instant until(@Nullable HttpSession session) {
+    if (session == null || !(session.getAttribute(AT) instanceof Long millis)) {
+      return null;
+    }
+    Instant until = Instant.ofEpochMilli(millis).plus(LASTS);
+    return until.isAfter(clock.instant()) ? until : null;
+  }
+
+  /**
+   * @throws NotFresh if the password must be given again
+   */
+  public void require(HttpServletRequest request) {
+    if (until(request.getSession(false)) == null) {
+      throw new NotFresh();
+    }
+  }
+}

@@ -1,0 +1,189 @@
+package eleutheria.server.signon;
+
+import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.FirstSteward;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.Actor;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.signon.PasswordRule;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** One-time links: an invitation, or the first steward's beginning. */
+@RestController
+class LinkController {
+  private final OneTimeLinks links;
+  private final World world;
+  private final Acts acts;
+  private final Passwords passwords;
+  private final Sessions sessions;
+
+  LinkController(
+      OneTimeLinks links, World world, Acts acts, Passwords passwords, Sessions sessions) {
+    this.links = links;
+    this.world = world;
+    this.acts = acts;
+    this.passwords = passwords;
+    this.sessions = sessions;
+  }
+
+  record Token(@NotBlank @Size(max = 100) String token) {}
+
+  /**
+   * @param purpose {@code invite} or {@code first-steward}
+   * @param rule what a password must be
+   */
+  record LinkView(String purpose, String displayed, String userName, String rule, Instant until) {}
+
+  record Use(
+      @NotBlank @Size(max = 100) String token,
+      @NotNull @Size(max = 1000) String password,
+      @Nullable @Size(max = 80) String given,
+      @Nullable @Size(max = 80) String family,
+      @Nullable @Size(max = 80) String userName,
+      @Nullable @Size(max = 200) String mail) {}
+
+  /**
+   * @param signedIn whether this browser is signed in now; before the first day it is not yet
+   */
+  record Used(boolean signedIn) {}
+
+  @PostMapping("/api/links/look")
+  @Needs(nothing = true)
+  LinkView look(@Valid @RequestBody Token token) {
+    OneTimeLinks.Link link = known(token.token());
+    Optional<Person> person =
+        Optional.ofNullable(link.person()).flatMap(id -> world.now().person(id));
+    return new LinkView(
+        link.purpose(),
+        person.map(p -> p.name().displayed()).orElse(""),
+        person.map(p -> p.value(Attributes.USER_NAME)).orElse(""),
+        PasswordRule.STATED,
+        link.until());
+  }
+
+  private OneTimeLinks.Link known(String token) {
+    return links
+        .look(token)
+        .orElseThrow(
+            () ->
+                Refusal.of(
+                    new Problem(
+                        Problem.Kind.ABSENT,
+                        "link.gone",
+                        "",
+                        "This link was used already, has run out, or a newer one was sent."
+                            + " Ask for a new one.")));
+  }
+
+  @PostMapping("/api/links/use")
+  @Needs(nothing = true)
+  Used use(@Valid @RequestBody Use form, HttpServletRequest request, HttpServletResponse response) {
+    OneTimeLinks.Link link = known(form.token());
+    PersonId person =
+        OneTimeLinks.FIRST_STEWARD.equals(link.purpose())
+            ? beginAsSteward(form)
+            : accept(form, Objects.requireNonNull(link.person()));
+    boolean active =
+        world.now().person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
+    if (active) {
+      sessions.begin(request, response, person);
+    }
+    return new Used(active);
+  }
+
+  private PersonId accept(Use form, PersonId person) {
+    // The rule is checked before the costly hash, and again under the lock.
+    world.look(
+        (facts, directory) -> {
+          directory.person(person).ifPresent(p -> refuse(passwordWords(p), form.password()));
+          return person;
+        });
+    String hash = passwords.hash(form.password());
+    return acts.perform(
+            new Actor.OfPerson(person),
+            null,
+            PersonId.class,
+            moment -> AccountDecisions.setPassword(moment, person, "account.open", form.password()),
+            (tx, result, entry) -> {
+              useUp(tx, form.token(), entry.at());
+              Accounts.set(tx, person, hash, entry.at());
+            })
+        .result();
+  }
+
+  private PersonId beginAsSteward(Use form) {
+    String given = text(form.given());
+    String family = text(form.family());
+    String userName = text(form.userName());
+    String mail = text(form.mail());
+    List<String> own = List.of(given, family, userName, mail);
+    String hash =
+        AccountDecisions.passwordProblems(form.password(), own).isEmpty()
+            ? passwords.hash(form.password())
+            : "";
+    return acts.perform(
+            new Actor.Setup(),
+            null,
+            PersonId.class,
+            moment -> {
+              List<Problem> problems =
+                  new ArrayList<>(AccountDecisions.passwordProblems(form.password(), own));
+              Outcome<PersonId> made = FirstSteward.make(moment, given, family, userName, mail);
+              if (made instanceof Outcome.Refused<PersonId> refused) {
+                problems.addAll(refused.problems());
+              }
+              return problems.isEmpty() ? made : Outcome.refused(problems);
+            },
+            (tx, result, entry) -> {
+              useUp(tx, form.token(), entry.at());
+              Accounts.set(tx, result, hash, entry.at());
+            })
+        .result();
+  }
+
+  private static void useUp(org.jooq.DSLContext tx, String token, Instant at) {
+    if (!OneTimeLinks.use(tx, token, at)) {
+      throw Refusal.of(Problem.stale("", "This link was used a moment ago."));
+    }
+  }
+
+  private static void refuse(List<String> own, String password) {
+    List<Problem> problems = AccountDecisions.passwordProblems(password, own);
+    if (!problems.isEmpty()) {
+      throw new Refusal(problems);
+    }
+  }
+
+  private static List<String> passwordWords(Person person) {
+    List<String> own = new ArrayList<>(person.values(Attributes.USER_NAME));
+    own.addAll(person.values(Attributes.MAIL));
+    own.add(person.name().displayed());
+    return own;
+  }
+
+  private static String text(@Nullable String value) {
+    return value == null ? "" : value.strip();
+  }
+}

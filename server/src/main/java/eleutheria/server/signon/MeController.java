@@ -1,0 +1,151 @@
+package eleutheria.server.signon;
+
+import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.LedgerChain;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.signon.Attempts;
+import eleutheria.core.signon.PasswordRule;
+import eleutheria.server.directory.PersonView;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpSession;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What everyone may see and do about themselves. */
+@RestController
+class MeController {
+  private final World world;
+  private final Acts acts;
+  private final Accounts accounts;
+  private final Passwords passwords;
+  private final Sessions sessions;
+  private final FreshSignIn freshSignIn;
+  private final Clock clock;
+
+  MeController(
+      World world,
+      Acts acts,
+      Accounts accounts,
+      Passwords passwords,
+      Sessions sessions,
+      FreshSignIn freshSignIn,
+      Clock clock) {
+    this.world = world;
+    this.acts = acts;
+    this.accounts = accounts;
+    this.passwords = passwords;
+    this.sessions = sessions;
+    this.freshSignIn = freshSignIn;
+    this.clock = clock;
+  }
+
+  /**
+   * @param rule what a password must be
+   */
+  record MeView(PersonView person, List<SessionLine> sessions, String rule) {}
+
+  record SessionLine(
+      String address, String browser, Instant since, Instant last, boolean current) {}
+
+  record Password(@NotNull @Size(max = 1000) String password) {}
+
+  record Change(
+      @NotNull @Size(max = 1000) String current, @NotNull @Size(max = 1000) String wanted) {}
+
+  /**
+   * @param ended how many other sessions were ended
+   */
+  record Ended(int ended) {}
+
+  @GetMapping("/api/me")
+  @Needs(signedIn = true)
+  MeView me(Viewer viewer, HttpServletRequest request) {
+    DirectoryView directory = world.now();
+    return new MeView(
+        PersonView.of(directory, directory.person(viewer.person()).orElseThrow(), group -> true),
+        sessions.of(viewer.person(), request.getSession(false)).stream()
+            .map(s -> new SessionLine(s.address(), s.browser(), s.since(), s.last(), s.current()))
+            .toList(),
+        PasswordRule.STATED);
+  }
+
+  /** Makes the sign-in fresh again. */
+  @PostMapping("/api/me/confirm")
+  @Needs(signedIn = true)
+  void confirm(@Valid @RequestBody Password form, Viewer viewer, HttpServletRequest request) {
+    check(viewer.person(), form.password(), request, "password");
+    freshSignIn.mark(request.getSession());
+  }
+
+  @PostMapping("/api/me/password")
+  @Needs(signedIn = true)
+  Ended password(@Valid @RequestBody Change form, Viewer viewer, HttpServletRequest request) {
+    check(viewer.person(), form.current(), request, "current");
+    List<Problem> problems = AccountDecisions.passwordProblems(form.wanted(), List.of());
+    if (!problems.isEmpty()) {
+      throw new Refusal(problems);
+    }
+    String hash = passwords.hash(form.wanted());
+    acts.perform(
+        viewer.actor(),
+        null,
+        PersonId.class,
+        moment ->
+            AccountDecisions.setPassword(
+                moment, viewer.person(), "account.password", form.wanted()),
+        (tx, result, entry) -> Accounts.set(tx, viewer.person(), hash, entry.at()));
+    int ended = sessions.endOthers(viewer.person(), request.getSession(false));
+    freshSignIn.mark(request.getSession());
+    return new Ended(ended);
+  }
+
+  @PostMapping("/api/me/sign-out-everywhere")
+  @Needs(signedIn = true)
+  Ended signOutEverywhere(Viewer viewer, HttpServletRequest request) {
+    HttpSession current = request.getSession(false);
+    int others = Math.max(0, sessions.of(viewer.person(), current).size() - 1);
+    acts.perform(
+        viewer.actor(),
+        null,
+        Integer.class,
+        moment -> AccountDecisions.signOutEverywhere(viewer.person(), others));
+    return new Ended(sessions.endOthers(viewer.person(), current));
+  }
+
+  private void check(PersonId person, String password, HttpServletRequest request, String field) {
+    boolean right =
+        passwords.inTurn(
+            () -> {
+              String account = LedgerChain.hash(person.text());
+              Instant now = clock.instant();
+              String address = request.getRemoteAddr();
+              Duration wait = Attempts.wait(accounts.attempts(account, address, now), now);
+              if (!wait.isZero()) {
+                throw SignInRefused.wait(wait);
+              }
+              boolean matches =
+                  accounts.hash(person).filter(h -> passwords.matches(password, h)).isPresent();
+              accounts.tried(account, person, address, matches, now);
+              return matches;
+            });
+    if (!right) {
+      throw Refusal.invalid("password.wrong", field, "That is not your password.");
+    }
+  }
+}

@@ -1,0 +1,125 @@
+package eleutheria.server.signon;
+
+import eleutheria.core.facts.PersonId;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.core.context.SecurityContext;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.session.Session;
+import org.springframework.stereotype.Component;
+
+/** Sessions in the database: begun, listed, ended. */
+@Component
+class Sessions {
+  private static final String ADDRESS = "address";
+  private static final String BROWSER = "browser";
+
+  private final FindByIndexNameSessionRepository<? extends Session> repository;
+  private final SecurityContextRepository contexts;
+  private final FreshSignIn freshSignIn;
+
+  Sessions(
+      FindByIndexNameSessionRepository<? extends Session> repository,
+      SecurityContextRepository contexts,
+      FreshSignIn freshSignIn) {
+    this.repository = repository;
+    this.contexts = contexts;
+    this.freshSignIn = freshSignIn;
+  }
+
+  /** A session as its owner sees it. */
+  record Listed(String address, String browser, Instant since, Instant last, boolean current) {}
+
+  void begin(HttpServletRequest request, HttpServletResponse response, PersonId person) {
+    // A new id, so that one planted before the sign-in is worth nothing.
+    HttpSession old = request.getSession(false);
+    if (old != null) {
+      old.invalidate();
+    }
+    HttpSession session = request.getSession(true);
+    session.setAttribute(ADDRESS, request.getRemoteAddr());
+    session.setAttribute(BROWSER, browser(request.getHeader("User-Agent")));
+    freshSignIn.mark(session);
+    SecurityContext context = SecurityContextHolder.createEmptyContext();
+    context.setAuthentication(
+        UsernamePasswordAuthenticationToken.authenticated(
+            person.value().toString(), null, List.of()));
+    SecurityContextHolder.setContext(context);
+    contexts.saveContext(context, request, response);
+  }
+
+  void end(HttpServletRequest request) {
+    HttpSession session = request.getSession(false);
+    if (session != null) {
+      session.invalidate();
+    }
+    SecurityContextHolder.clearContext();
+  }
+
+  List<Listed> of(PersonId person, @Nullable HttpSession current) {
+    List<Listed> listed = new ArrayList<>();
+    for (Session session : all(person).values()) {
+      listed.add(
+          new Listed(
+              String.valueOf(session.<Object>getAttributeOrDefault(ADDRESS, "")),
+              String.valueOf(session.<Object>getAttributeOrDefault(BROWSER, "")),
+              session.getCreationTime(),
+              session.getLastAccessedTime(),
+              current != null && session.getId().equals(current.getId())));
+    }
+    listed.sort(Comparator.comparing(Listed::last).reversed());
+    return listed;
+  }
+
+  /** Ends all sessions of a person but the one to keep; gives how many. */
+  int endOthers(PersonId person, @Nullable HttpSession keep) {
+    int ended = 0;
+    for (String id : all(person).keySet()) {
+      if (keep == null || !id.equals(keep.getId())) {
+        repository.deleteById(id);
+        ended++;
+      }
+    }
+    return ended;
+  }
+
+  private Map<String, ? extends Session> all(PersonId person) {
+    return repository.findByPrincipalName(person.value().toString());
+  }
+
+  /** The kind of browser and system, in words that a person knows their own device by. */
+  private static String browser(@Nullable String agent) {
+    if (agent == null) {
+      return "a program";
+    }
+    String system =
+        agent.contains("Android")
+            ? "an Android device"
+            : agent.contains("iPhone") || agent.contains("iPad")
+                ? "an iOS device"
+                : agent.contains("Windows")
+                    ? "Windows"
+                    : agent.contains("Mac OS")
+                        ? "macOS"
+                        : agent.contains("Linux") ? "Linux" : "an unknown system";
+    String program =
+        agent.contains("Firefox")
+            ? "Firefox"
+            : agent.contains("Edg/")
+                ? "Edge"
+                : agent.contains("Chrome")
+                    ? "Chrome"
+                    : agent.contains("Safari") ? "Safari" : "a program";
+    return program + " on " + system;
+  }
+}

@@ -1,0 +1,204 @@
+package eleutheria.server.signon;
+
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.LedgerChain;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.signon.Attempts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Gate;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Viewer;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Signing in and out, and who is signed in. */
+@RestController
+class SignInController {
+  private final World world;
+  private final Accounts accounts;
+  private final Passwords passwords;
+  private final Sessions sessions;
+  private final FreshSignIn freshSignIn;
+  private final Organisation organisation;
+  private final Gate gate;
+  private final Clock clock;
+
+  SignInController(
+      World world,
+      Accounts accounts,
+      Passwords passwords,
+      Sessions sessions,
+      FreshSignIn freshSignIn,
+      Organisation organisation,
+      Gate gate,
+      Clock clock) {
+    this.world = world;
+    this.accounts = accounts;
+    this.passwords = passwords;
+    this.sessions = sessions;
+    this.freshSignIn = freshSignIn;
+    this.organisation = organisation;
+    this.gate = gate;
+    this.clock = clock;
+  }
+
+  /**
+   * @param zone the organisation's zone (IANA name), in which days are counted
+   * @param position the newest ledger position that this answer knows
+   */
+  record SessionView(
+      String organisation,
+      String zone,
+      @Nullable Signed signed,
+      long position,
+      @Nullable Instant begins) {}
+
+  /**
+   * @param powers words of all powers held, with whatever reach
+   * @param limited whether some power does not reach everything
+   * @param ownsGroups whether the person owns a group
+   */
+  record Signed(
+      String person,
+      String displayed,
+      String given,
+      List<String> powers,
+      List<String> mandates,
+      boolean limited,
+      boolean ownsGroups,
+      @Nullable Instant freshUntil) {}
+
+  record SignIn(
+      @NotBlank @Size(max = 320) String name,
+      @NotBlank @Size(max = 1000) String password,
+      @Nullable @Size(max = 320) String account) {}
+
+  @GetMapping("/api/session")
+  @Needs(nothing = true)
+  SessionView session(HttpServletRequest request) {
+    return new SessionView(
+        organisation.name(),
+        organisation.zone().getId(),
+        gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
+        world.position(),
+        world.begins());
+  }
+
+  private Signed signed(Viewer viewer, HttpServletRequest request) {
+    Person person = world.now().person(viewer.person()).orElseThrow();
+    return new Signed(
+        viewer.person().value().toString(),
+        person.name().displayed(),
+        person.name().given().isEmpty() ? person.name().displayed() : person.name().given(),
+        viewer.authority().powers().stream().map(Power::word).sorted().toList(),
+        viewer.authority().mandates(),
+        viewer.authority().powers().stream().anyMatch(p -> !viewer.authority().hasEverywhere(p)),
+        !viewer.authority().owned().isEmpty(),
+        freshSignIn.until(request.getSession(false)));
+  }
+
+  @PostMapping("/api/sign-in")
+  @Needs(nothing = true)
+  SessionView signIn(
+      @Valid @RequestBody SignIn form, HttpServletRequest request, HttpServletResponse response) {
+    PersonId person = passwords.inTurn(() -> whoIs(form, request.getRemoteAddr(), clock.instant()));
+    sessions.begin(request, response, person);
+    return session(request);
+  }
+
+  private PersonId whoIs(SignIn form, String address, Instant now) {
+    DirectoryView directory = world.now();
+    List<PersonId> candidates = candidates(directory, form.name());
+    String account =
+        LedgerChain.hash(
+            candidates.size() == 1 ? candidates.getFirst().text() : Folding.fold(form.name()));
+    Duration wait = Attempts.wait(accounts.attempts(account, address, now), now);
+    if (!wait.isZero()) {
+      throw SignInRefused.wait(wait);
+    }
+    List<PersonId> right = new ArrayList<>();
+    boolean compared = false;
+    for (PersonId candidate : candidates) {
+      Optional<String> hash = accounts.hash(candidate);
+      if (hash.isPresent()) {
+        compared = true;
+        if (passwords.matches(form.password(), hash.get())) {
+          right.add(candidate);
+        }
+      }
+    }
+    if (!compared) {
+      passwords.matchNobody(form.password());
+    }
+    if (right.isEmpty()) {
+      accounts.tried(
+          account, candidates.size() == 1 ? candidates.getFirst() : null, address, false, now);
+      throw SignInRefused.wrong();
+    }
+    PersonId person = chosen(directory, right, form.account());
+    refuseUnlessActive(directory.person(person).orElseThrow());
+    accounts.tried(account, person, address, true, now);
+    return person;
+  }
+
+  private static List<PersonId> candidates(DirectoryView directory, String name) {
+    Optional<PersonId> byName = directory.byUserName(name.strip());
+    return byName.map(List::of).orElseGet(() -> directory.byMail(name.strip()));
+  }
+
+  private static PersonId chosen(
+      DirectoryView directory, List<PersonId> right, @Nullable String account) {
+    if (right.size() == 1) {
+      return right.getFirst();
+    }
+    if (account != null) {
+      Optional<PersonId> named = directory.byUserName(account).filter(right::contains);
+      if (named.isPresent()) {
+        return named.get();
+      }
+    }
+    throw SignInRefused.which(
+        right.stream()
+            .flatMap(id -> directory.person(id).stream())
+            .flatMap(person -> person.values(Attributes.USER_NAME).stream())
+            .toList());
+  }
+
+  private void refuseUnlessActive(Person person) {
+    if (person.status() == PersonStatus.EXPECTED) {
+      throw SignInRefused.notActive(
+          "Your first day is %s; from then on you can sign in."
+              .formatted(person.until().atZone(organisation.zone()).toLocalDate()));
+    }
+    if (person.status() != PersonStatus.ACTIVE) {
+      throw SignInRefused.notActive(
+          "This account is closed. If that is a mistake, ask your manager.");
+    }
+  }
+
+  @PostMapping("/api/sign-out")
+  @Needs(nothing = true)
+  void signOut(HttpServletRequest request) {
+    sessions.end(request);
+  }
+}

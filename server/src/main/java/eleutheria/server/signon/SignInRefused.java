@@ -1,0 +1,59 @@
+package eleutheria.server.signon;
+
+import eleutheria.server.web.ProblemView;
+import java.time.Duration;
+import java.util.List;
+
+/** Why someone is not signed in; never whether an account exists. */
+public final class SignInRefused extends RuntimeException {
+  private final transient ProblemView view;
+
+  private SignInRefused(ProblemView view) {
+    super(view.detail(), null, false, false);
+    this.view = view;
+  }
+
+  public ProblemView view() {
+    return view;
+  }
+
+  static SignInRefused wrong() {
+    return of(
+        401,
+        "wrong",
+        "Name and password do not go together. Check capital letters; five tries are free.");
+  }
+
+  static SignInRefused notActive(String sentence) {
+    return of(403, "not-active", sentence);
+  }
+
+  static SignInRefused wait(Duration wait) {
+    long seconds = Math.max(1, wait.toSeconds());
+    String span = seconds < 90 ? seconds + " seconds" : (seconds + 59) / 60 + " minutes";
+    return new SignInRefused(
+        new ProblemView(
+            ProblemView.TYPE + "sign-in.wait",
+            "Not signed in",
+            429,
+            "Too many tries from this place; the next is possible in " + span + ".",
+            List.of(),
+            seconds));
+  }
+
+  /** Two accounts share the mail address and the password. */
+  static SignInRefused which(List<String> names) {
+    return new SignInRefused(
+        new ProblemView(
+            ProblemView.TYPE + "sign-in.which",
+            "Which account?",
+            409,
+            "Two accounts have this mail address. Choose the one to sign in with.",
+            names.stream().map(n -> new ProblemView.Item("account", n, n)).toList(),
+            null));
+  }
+
+  private static SignInRefused of(int status, String code, String sentence) {
+    return new SignInRefused(ProblemView.of(status, "sign-in." + code, "Not signed in", sentence));
+  }
+}

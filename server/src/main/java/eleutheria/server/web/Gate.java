@@ -1,0 +1,125 @@
+package eleutheria.server.web;
+
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.server.ledger.World;
+import eleutheria.server.signon.FreshSignIn;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.core.MethodParameter;
+import org.springframework.security.authentication.AnonymousAuthenticationToken;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.stereotype.Component;
+import org.springframework.web.bind.support.WebDataBinderFactory;
+import org.springframework.web.context.request.NativeWebRequest;
+import org.springframework.web.method.HandlerMethod;
+import org.springframework.web.method.support.HandlerMethodArgumentResolver;
+import org.springframework.web.method.support.ModelAndViewContainer;
+import org.springframework.web.servlet.HandlerInterceptor;
+
+/** Decides for every endpoint whether this viewer may call it, and refuses by default. */
+@Component
+public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
+  private static final String VIEWER = Gate.class.getName() + ".viewer";
+
+  private final World world;
+  private final FreshSignIn freshSignIn;
+
+  Gate(World world, FreshSignIn freshSignIn) {
+    this.world = world;
+    this.freshSignIn = freshSignIn;
+  }
+
+  /** Who is signed in, as long as they are active. */
+  public Optional<Viewer> viewer(HttpServletRequest request) {
+    Authentication authentication = SecurityContextHolder.getContext().getAuthentication();
+    if (authentication == null
+        || !authentication.isAuthenticated()
+        || authentication instanceof AnonymousAuthenticationToken) {
+      return Optional.empty();
+    }
+    PersonId person = PersonId.parse(authentication.getName());
+    DirectoryView directory = world.now();
+    boolean active =
+        directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
+    if (!active) {
+      HttpSession session = request.getSession(false);
+      if (session != null) {
+        session.invalidate();
+      }
+      SecurityContextHolder.clearContext();
+      return Optional.empty();
+    }
+    Authority authority = directory.authority(person);
+    return Optional.of(new Viewer(person, authority));
+  }
+
+  @Override
+  public boolean preHandle(
+      HttpServletRequest request, HttpServletResponse response, Object handler) {
+    if (!(handler instanceof HandlerMethod method)
+        || !method.getBeanType().getName().startsWith("eleutheria.")) {
+      return true;
+    }
+    Needs needs = method.getMethodAnnotation(Needs.class);
+    if (needs == null) {
+      throw Refusal.of(Problem.forbidden("closed", "This is open to nobody."));
+    }
+    Optional<Viewer> viewer = viewer(request);
+    viewer.ifPresent(v -> request.setAttribute(VIEWER, v));
+    if (needs.nothing()) {
+      return true;
+    }
+    if (viewer.isEmpty()) {
+      throw new SignedOut();
+    }
+    if (!needs.signedIn() && !allowed(needs, viewer.get().authority())) {
+      throw Refusal.of(Problem.forbidden("power", missing(needs)));
+    }
+    if (needs.fresh()) {
+      freshSignIn.require(request);
+    }
+    return true;
+  }
+
+  private static boolean allowed(Needs needs, Authority authority) {
+    return Arrays.stream(needs.value()).anyMatch(authority::has)
+        || (needs.orGroupOwner() && !authority.owned().isEmpty());
+  }
+
+  private static String missing(Needs needs) {
+    return Arrays.stream(needs.value())
+        .map(power -> "“" + power.word() + "” (to " + power.line() + ")")
+        .collect(Collectors.joining(" or ", "This needs the power ", "; a steward can give it."));
+  }
+
+  /** Whoever is not signed in, or not any more. */
+  public static final class SignedOut extends RuntimeException {}
+
+  @Override
+  public boolean supportsParameter(MethodParameter parameter) {
+    return parameter.getParameterType() == Viewer.class;
+  }
+
+  @Override
+  public Object resolveArgument(
+      MethodParameter parameter,
+      @Nullable ModelAndViewContainer container,
+      NativeWebRequest request,
+      @Nullable WebDataBinderFactory binder) {
+    Object viewer = request.getAttribute(VIEWER, NativeWebRequest.SCOPE_REQUEST);
+    if (viewer == null) {
+      throw new SignedOut();
+    }
+    return viewer;
+  }
+}

@@ -1,0 +1,27 @@
+package eleutheria.server.web;
+
+import eleutheria.core.mandates.Power;
+import java.lang.annotation.ElementType;
+import java.lang.annotation.Retention;
+import java.lang.annotation.RetentionPolicy;
+import java.lang.annotation.Target;
+
+/** Who may call an endpoint. One without this is refused to everybody. */
+@Retention(RetentionPolicy.RUNTIME)
+@Target(ElementType.METHOD)
+public @interface Needs {
+  /** One of these powers, with whatever reach; the answer is cut to it. */
+  Power[] value() default {};
+
+  /** Whoever is signed in; what they may see or do is decided for each thing. */
+  boolean signedIn() default false;
+
+  /** Everybody, signed in or not. */
+  boolean nothing() default false;
+
+  /** Owners of groups as well. */
+  boolean orGroupOwner() default false;
+
+  /** A sign-in at most 10 minutes old. */
+  boolean fresh() default false;
+}

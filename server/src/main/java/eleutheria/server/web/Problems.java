@@ -1,0 +1,151 @@
+package eleutheria.server.web;
+
+import eleutheria.core.ledger.Problem;
+import eleutheria.server.signon.FreshSignIn;
+import eleutheria.server.signon.Passwords;
+import eleutheria.server.signon.SignInRefused;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.web.ErrorResponse;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+
+/** Turns what went wrong into problem answers; nothing of the inside leaks. */
+@RestControllerAdvice
+public class Problems {
+  private static final Logger log = LoggerFactory.getLogger(Problems.class);
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> refused(Refusal refusal) {
+    List<ProblemView.Item> items =
+        refusal.problems().stream()
+            .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
+            .toList();
+    Problem first = refusal.problems().getFirst();
+    int status =
+        switch (worst(refusal.problems())) {
+          case FORBIDDEN -> 403;
+          case ABSENT -> 404;
+          case STALE -> 409;
+          case INVALID -> 422;
+        };
+    return answer(
+        new ProblemView(
+            ProblemView.TYPE + first.code(), "Not done", status, first.sentence(), items, null));
+  }
+
+  private static Problem.Kind worst(List<Problem> problems) {
+    for (Problem.Kind kind :
+        List.of(Problem.Kind.FORBIDDEN, Problem.Kind.ABSENT, Problem.Kind.STALE)) {
+      if (problems.stream().anyMatch(p -> p.kind() == kind)) {
+        return kind;
+      }
+    }
+    return Problem.Kind.INVALID;
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> signedOut(Gate.SignedOut e) {
+    return answer(ProblemView.of(401, "signed-out", "Signed out", "Sign in to go on."));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> notFresh(FreshSignIn.NotFresh e) {
+    return answer(
+        ProblemView.of(
+            403,
+            "fresh-sign-in",
+            "Password needed again",
+            "For this, a sign-in may be at most 10 minutes old."));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> signIn(SignInRefused e) {
+    return answer(e.view());
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> busy(Passwords.Busy e) {
+    return answer(
+        new ProblemView(
+            ProblemView.TYPE + "sign-in.busy",
+            "Many sign in just now",
+            503,
+            "%d others wait to sign in before you; try again in a moment.".formatted(e.waiting()),
+            List.of(),
+            5L));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> tooLarge(MaxUploadSizeExceededException e) {
+    return answer(
+        ProblemView.of(
+            413,
+            "file.too-large",
+            "Not read",
+            "The file is larger than 20 MB. Split it into files of “these rows”."));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> illegal(IllegalArgumentException e) {
+    log.debug("refused", e);
+    return answer(ProblemView.of(400, "malformed", "Not understood", "A value is malformed."));
+  }
+
+  @ExceptionHandler({DataAccessException.class, CannotCreateTransactionException.class})
+  ResponseEntity<ProblemView> database(Exception e) {
+    log.error("The database did not answer", e);
+    return answer(
+        new ProblemView(
+            ProblemView.TYPE + "database",
+            "Not done",
+            503,
+            "The database does not answer just now; nothing was changed. Try again in a moment.",
+            List.of(),
+            5L));
+  }
+
+  @ExceptionHandler
+  ResponseEntity<ProblemView> other(Exception e) {
+    if (e instanceof ErrorResponse known) {
+      HttpStatusCode status = known.getStatusCode();
+      String code = status.value() == 404 ? "absent" : "malformed";
+      return answer(
+          ProblemView.of(
+              status.value(),
+              code,
+              status.value() == 404 ? "Not here" : "Not understood",
+              status.value() == 404
+                  ? "There is nothing at this address."
+                  : "The request is not of the form that is expected here."));
+    }
+    if (e instanceof org.springframework.http.converter.HttpMessageNotReadableException) {
+      return answer(
+          ProblemView.of(400, "malformed", "Not understood", "The request's body is malformed."));
+    }
+    log.error("Unexpected", e);
+    return answer(
+        ProblemView.of(
+            500,
+            "unexpected",
+            "Not done",
+            "Something unexpected went wrong here; nothing was changed. It is in the server's log."));
+  }
+
+  static ResponseEntity<ProblemView> answer(ProblemView view) {
+    HttpHeaders headers = new HttpHeaders();
+    headers.setContentType(MediaType.APPLICATION_PROBLEM_JSON);
+    if (view.retryAfterSeconds() != null) {
+      headers.set(HttpHeaders.RETRY_AFTER, view.retryAfterSeconds().toString());
+    }
+    return new ResponseEntity<>(view, headers, HttpStatusCode.valueOf(view.status()));
+  }
+}
