@@ -35,15 +35,15 @@ public record PersonView(
     @Nullable LocalDate stated,
     @Nullable Instant until,
     @Nullable String next,
-    List<AttributeLine> attributes,
-    List<GroupLine> groups,
-    List<SourceLine> sources,
+    List<PersonAttribute> attributes,
+    List<PersonGroup> groups,
+    List<PersonSource> sources,
     int leads) {
 
   /**
    * @param source the source that owns the attribute, so that it is read-only here
    */
-  public record AttributeLine(
+  public record PersonAttribute(
       String name, String label, List<ValueView> values, @Nullable String source) {}
 
   /**
@@ -55,11 +55,11 @@ public record PersonView(
    * @param chain from the group the person is in directly to this one, both included
    * @param form listed, mirrored or filter: how the first group of the chain gets its members
    */
-  public record GroupLine(String id, String name, String form, List<GroupRef> chain) {}
+  public record PersonGroup(String id, String name, String form, List<GroupRef> chain) {}
 
   public record GroupRef(String id, String name) {}
 
-  public record SourceLine(String id, String name, String key, Instant since) {}
+  public record PersonSource(String id, String name, String key, Instant since) {}
 
   /**
    * @param seen which groups may be shown
@@ -80,8 +80,8 @@ public record PersonView(
         leads(directory, person.id()));
   }
 
-  private static List<AttributeLine> attributes(DirectoryView directory, Person person) {
-    List<AttributeLine> lines = new ArrayList<>();
+  private static List<PersonAttribute> attributes(DirectoryView directory, Person person) {
+    List<PersonAttribute> lines = new ArrayList<>();
     directory
         .definitions()
         .forEach(
@@ -89,7 +89,7 @@ public record PersonView(
               List<String> values = person.values(name);
               if (!values.isEmpty()) {
                 lines.add(
-                    new AttributeLine(
+                    new PersonAttribute(
                         name,
                         definition.label(),
                         values.stream().map(v -> value(directory, definition, v)).toList(),
@@ -113,14 +113,14 @@ public record PersonView(
         .orElse(new ValueView("someone who is not on record", null));
   }
 
-  private static List<GroupLine> groups(
+  private static List<PersonGroup> groups(
       DirectoryView directory, Person person, Predicate<Group> seen) {
-    List<GroupLine> lines = new ArrayList<>();
+    List<PersonGroup> lines = new ArrayList<>();
     for (DirectoryView.Belonging belonging : directory.groupsOf(person.id())) {
       Group group = directory.group(belonging.group()).orElseThrow();
       if (seen.test(group)) {
         lines.add(
-            new GroupLine(
+            new PersonGroup(
                 group.id().value().toString(),
                 group.name(),
                 form(directory.group(belonging.chain().getFirst()).orElseThrow()),
@@ -128,7 +128,7 @@ public record PersonView(
       }
     }
     lines.sort(
-        Comparator.comparing((GroupLine line) -> line.chain().size())
+        Comparator.comparing((PersonGroup line) -> line.chain().size())
             .thenComparing(line -> line.name().toLowerCase(Locale.ROOT)));
     return lines;
   }
@@ -146,11 +146,11 @@ public record PersonView(
         id.value().toString(), directory.group(id).map(Group::name).orElse(id.text()));
   }
 
-  private static List<SourceLine> sources(DirectoryView directory, Person person) {
+  private static List<PersonSource> sources(DirectoryView directory, Person person) {
     return person.links().stream()
         .map(
             link ->
-                new SourceLine(
+                new PersonSource(
                     link.source().value().toString(),
                     sourceName(directory, link.source()),
                     link.key(),

@@ -58,9 +58,9 @@ class LedgerController {
   /**
    * @param limited whether entries outside the reader's reach are left out
    */
-  record LedgerPage(List<LedgerReader.Line> lines, boolean limited, long position) {}
+  record LedgerPage(List<LedgerReader.EntryLine> lines, boolean limited, long position) {}
 
-  record EntryPage(LedgerReader.Line entry, List<LedgerReader.ChangeLine> changes) {}
+  record EntryPage(LedgerReader.EntryLine entry, List<LedgerReader.ChangeLine> changes) {}
 
   record HistoryLine(
       long position,
@@ -102,7 +102,7 @@ class LedgerController {
       @PathVariable long position,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit) {
-    LedgerReader.Line line =
+    LedgerReader.EntryLine line =
         reader.line(viewer, position).orElseThrow(() -> Refusal.of(Problem.absent("entry")));
     return new EntryPage(
         line, reader.changes(position, Math.max(0, offset), Math.clamp(limit, 1, LONGEST_PAGE)));

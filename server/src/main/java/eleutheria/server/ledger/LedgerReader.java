@@ -61,7 +61,7 @@ class LedgerReader {
    * @param actor {@code person:…}, {@code clock} or {@code setup}
    * @param reason null if none was given; empty if it was erased
    */
-  record Line(
+  record EntryLine(
       long position,
       Instant instant,
       String actor,
@@ -97,8 +97,9 @@ class LedgerReader {
   record Question(String find, @Nullable String act, @Nullable UUID object, @Nullable UUID actor) {}
 
   /** The newest entries before a position that fit the question and the reader's reach. */
-  List<Line> lines(Viewer viewer, Question question, long before, int limit, Predicate<Line> also) {
-    List<Line> found = new ArrayList<>();
+  List<EntryLine> lines(
+      Viewer viewer, Question question, long before, int limit, Predicate<EntryLine> also) {
+    List<EntryLine> found = new ArrayList<>();
     long from = before;
     Condition condition = condition(question);
     while (found.size() < limit) {
@@ -113,7 +114,7 @@ class LedgerReader {
               .stream()
               .map(Record.class::cast)
               .toList();
-      for (Line line : describe(rows, viewer)) {
+      for (EntryLine line : describe(rows, viewer)) {
         if (found.size() < limit && also.test(line)) {
           found.add(line);
         }
@@ -181,7 +182,7 @@ class LedgerReader {
   }
 
   /** One entry, if it is within reach. */
-  Optional<Line> line(Viewer viewer, long position) {
+  Optional<EntryLine> line(Viewer viewer, long position) {
     List<Record> rows =
         db
             .select(LEDGER_ENTRY.fields())
@@ -194,7 +195,7 @@ class LedgerReader {
     return describe(rows, viewer).stream().findFirst();
   }
 
-  private List<Line> describe(List<Record> rows, Viewer viewer) {
+  private List<EntryLine> describe(List<Record> rows, Viewer viewer) {
     List<Long> positions = rows.stream().map(r -> r.get(LEDGER_ENTRY.POSITION)).toList();
     Map<Long, String> reasons =
         db.select(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.TEXT)
@@ -215,9 +216,9 @@ class LedgerReader {
                 .where(LEDGER_OBJECT.POSITION.in(positions))
                 .fetchGroups(LEDGER_OBJECT.POSITION, LEDGER_OBJECT.OBJECT_ID)
             : Map.of();
-    List<Line> lines = new ArrayList<>();
+    List<EntryLine> lines = new ArrayList<>();
     for (Record row : rows) {
-      Line line =
+      EntryLine line =
           describe(
               row,
               reasons.get(row.get(LEDGER_ENTRY.POSITION)),
@@ -246,7 +247,7 @@ class LedgerReader {
     return any;
   }
 
-  private Line describe(Record row, @Nullable String reason, int total) {
+  private EntryLine describe(Record row, @Nullable String reason, int total) {
     long position = row.get(LEDGER_ENTRY.POSITION);
     Map<?, ?> entry = json.readValue(row.get(LEDGER_ENTRY.JSON), Map.class);
     String actor = row.get(LEDGER_ENTRY.ACTOR);
@@ -255,7 +256,7 @@ class LedgerReader {
     Map<String, String> details = new HashMap<>();
     ((Map<?, ?>) entry.get("details"))
         .forEach((key, value) -> details.put((String) key, String.valueOf(value)));
-    return new Line(
+    return new EntryLine(
         position,
         row.get(LEDGER_ENTRY.INSTANT),
         actor,
@@ -364,7 +365,7 @@ class LedgerReader {
     for (Record row : rows) {
       long position = row.get(LEDGER_ENTRY.POSITION);
       Map<String, String> beside = payloads.getOrDefault(position, Map.of());
-      Line line = describe(row, beside.get("reason"), 0);
+      EntryLine line = describe(row, beside.get("reason"), 0);
       List<ChangeLine> own = new ArrayList<>();
       changes
           .getOrDefault(position, Map.of())

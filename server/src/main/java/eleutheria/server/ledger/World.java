@@ -24,7 +24,6 @@ import org.springframework.beans.factory.InitializingBean;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Isolation;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -184,11 +183,13 @@ public class World implements InitializingBean {
 
   /** Follows what other nodes did, and what a crash after a commit left behind. */
   @Scheduled(fixedDelay = 1000)
-  @Transactional(readOnly = true)
   public void follow() {
-    if (ledger.head(db).position() != head.position()) {
-      follow(db);
-    }
+    reading.executeWithoutResult(
+        status -> {
+          if (ledger.head(db).position() != head.position()) {
+            follow(db);
+          }
+        });
   }
 
   private void follow(DSLContext tx) {
@@ -224,7 +225,7 @@ public class World implements InitializingBean {
   }
 
   /** Reads everything from the database, as at the start. */
-  public final void reload() {
+  public void reload() {
     lock.writeLock().lock();
     try {
       long started = System.nanoTime();

@@ -1,6 +1,7 @@
 package eleutheria.server.web;
 
 import eleutheria.server.settings.ServerSettings;
+import io.swagger.v3.core.converter.ModelConverters;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
@@ -9,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -77,12 +79,21 @@ class WebConfiguration implements WebMvcConfigurer {
     }
   }
 
+  static {
+    // Made by the gate, never sent.
+    SpringDocUtils.getConfig().addRequestWrapperToIgnore(Viewer.class);
+  }
+
   /** Makes the document stable: one server, every field of an answer required unless nullable. */
   @Bean
   OpenApiCustomizer stableDocument() {
     return api -> {
       api.setInfo(new Info().title("Eleutheria").version("1"));
       api.setServers(List.of(new Server().url("/")));
+      ModelConverters.getInstance(true)
+          .readAllAsResolvedSchema(ProblemView.class)
+          .referencedSchemas
+          .forEach(api.getComponents()::addSchemas);
       requireFields(api);
     };
   }

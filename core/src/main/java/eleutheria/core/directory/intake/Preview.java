@@ -3,7 +3,6 @@ package eleutheria.core.directory.intake;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.ledger.CanonicalJson;
-import eleutheria.core.ledger.FactJson;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Problem;
 import java.util.ArrayList;
@@ -63,22 +62,22 @@ public record Preview(
     return !ended.isEmpty() && ended.size() > known * ENDING_SHARE;
   }
 
-  /** SHA-256 over what would change, leaving out times: equal as long as the effect is. */
+  /**
+   * SHA-256 over what was shown: equal as long as the file would do the same. Ids of what is new
+   * are left out, since each look gives others.
+   */
   public String digest() {
     List<Object> all = new ArrayList<>();
-    for (Edit edit : edits) {
-      List<Object> one = new ArrayList<>();
-      one.add(FactJson.kind(edit.key()));
-      if (edit.base() != null) {
-        one.add(List.of("base", FactJson.value(edit.base().value())));
-      }
-      if (edit.wanted() != null) {
-        one.add(List.of("wanted", FactJson.value(edit.wanted().value())));
+    for (Line line : lines) {
+      List<Object> one = new ArrayList<>(List.of(line.line(), line.verdict().name(), line.key()));
+      for (Difference difference : line.differences()) {
+        one.add(difference.what());
+        one.add(String.valueOf(difference.before()));
+        one.add(String.valueOf(difference.after()));
       }
       all.add(one);
     }
     all.add(ended.stream().map(e -> e.object().text()).sorted().toList());
-    all.add(count(Verdict.BAD));
     return LedgerChain.hash(CanonicalJson.write(all));
   }
 }

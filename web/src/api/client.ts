@@ -1,0 +1,112 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export type Schemas = components['schemas'];
+export type PersonId = string & { readonly brand: 'person' };
+export type GroupId = string & { readonly brand: 'group' };
+
+/** A problem answer (RFC 9457), thrown by {@link answer}. */
+export class Problem extends Error {
+  constructor(readonly view: Schemas['ProblemView']) {
+    super(view.detail);
+  }
+
+  get code(): string {
+    return this.view.type.replace('urn:eleutheria:problem:', '');
+  }
+
+  /** What is wrong with one field of a form. */
+  field(name: string): string | undefined {
+    const found = this.view.problems.filter((problem) => problem.field === name);
+    return found.length === 0 ? undefined : found.map((problem) => problem.sentence).join(' ');
+  }
+
+  /** What is wrong and belongs to none of these fields. */
+  besides(fields: string[]): string[] {
+    const rest = this.view.problems.filter((problem) => !fields.includes(problem.field));
+    return this.view.problems.length === 0
+      ? [this.view.detail]
+      : rest.map((problem) => problem.sentence);
+  }
+}
+
+/** The token changes at each sign-in, so the cookie is read anew for each request. */
+function csrfToken(): string {
+  const found = document.cookie.split('; ').find((part) => part.startsWith('XSRF-TOKEN='));
+  return found === undefined ? '' : decodeURIComponent(found.slice('XSRF-TOKEN='.length));
+}
+
+const OFFLINE: Schemas['ProblemView'] = {
+  type: 'urn:eleutheria:problem:offline',
+  title: 'No connection',
+  status: 0,
+  detail: 'The server does not answer. What you typed is kept; try again in a moment.',
+  problems: [],
+  retryAfterSeconds: null,
+};
+
+export async function sendRequest(input: Request): Promise<Response> {
+  try {
+    return await fetch(input);
+  } catch {
+    throw new Problem(OFFLINE);
+  }
+}
+
+export const api = createClient<paths>({
+  baseUrl: typeof window === 'undefined' ? '' : window.location.origin,
+  fetch: sendRequest,
+});
+
+api.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET') {
+      request.headers.set('X-XSRF-TOKEN', csrfToken());
+    }
+    return request;
+  },
+});
+
+type Result<T> = { data?: T; error?: unknown; response: Response };
+
+function isProblem(value: unknown): value is Schemas['ProblemView'] {
+  return typeof value === 'object' && value !== null && 'type' in value && 'detail' in value;
+}
+
+/** The answer's body, or the problem it told. */
+export async function answer<T>(result: Promise<Result<T>>): Promise<T> {
+  const { data, error, response } = await result;
+  if (response.ok) {
+    return data as T;
+  }
+  throw new Problem(
+    isProblem(error)
+      ? { ...error, problems: error.problems ?? [] }
+      : {
+          ...OFFLINE,
+          type: 'urn:eleutheria:problem:unexpected',
+          title: 'Not done',
+          status: response.status,
+          detail: `The server answered with ${response.status}. Nothing was changed.`,
+        },
+  );
+}
+
+/** A key under which a repeat of the same act is recognised. */
+export function repeatKey(): string {
+  return crypto.randomUUID();
+}
+
+/** A fetch of our own, for what is no JSON. */
+export async function raw(path: string, init: RequestInit): Promise<Response> {
+  const headers = new Headers(init.headers);
+  headers.set('X-XSRF-TOKEN', csrfToken());
+  const response = await sendRequest(
+    new Request(new URL(path, window.location.origin), { ...init, headers }),
+  );
+  if (!response.ok) {
+    const body: unknown = await response.json().catch(() => undefined);
+    await answer(Promise.resolve({ error: body, response }));
+  }
+  return response;
+}

@@ -1,0 +1,209 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { answer, api, Problem, type Schemas } from '../../api/client';
+import { useLens } from '../../shell/lens';
+import { useSession } from '../../shell/session';
+import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { words } from '../../words/en';
+import { DirectoryTabs } from '../Tabs';
+
+type Line = Schemas['AttributeLine'];
+
+const FRESH: Line = {
+  name: '',
+  label: '',
+  type: 'text',
+  many: false,
+  personal: false,
+  source: null,
+  sourceName: null,
+  people: 0,
+};
+
+/** What is kept about people. */
+export function AttributesPage() {
+  const { has } = useSession();
+  const { asOf } = useLens();
+  const [open, setOpen] = useState<{ line: Line; base: Line | null }>();
+  const attributes = useQuery({
+    queryKey: ['attributes', asOf],
+    queryFn: () => answer(api.GET('/api/attributes', { params: { query: { asOf } } })),
+  });
+  const may = has('settings.edit') && asOf === undefined;
+  return (
+    <>
+      <DirectoryTabs />
+      <header>
+        <h1>{words.attributes.title}</h1>
+        <span className="dim">{words.attributes.help}</span>
+        <span className="grow" />
+        {may && (
+          <Button onClick={() => setOpen({ line: FRESH, base: null })}>
+            {words.attributes.add}
+          </Button>
+        )}
+      </header>
+      {attributes.error ? (
+        <Failure error={attributes.error} again={() => attributes.refetch()} />
+      ) : attributes.data === undefined ? (
+        <Loading what={words.attributes.title} />
+      ) : (
+        <div className="scroll">
+          <table className="plain">
+            <thead>
+              <tr>
+                <th scope="col">{words.attributes.label}</th>
+                <th scope="col">{words.attributes.name}</th>
+                <th scope="col">{words.attributes.type}</th>
+                <th scope="col">{words.attributes.many}</th>
+                <th scope="col">{words.attributes.personal}</th>
+                <th scope="col">{words.attributes.source}</th>
+                <th scope="col" className="num">
+                  {words.attributes.people}
+                </th>
+                {may && <td />}
+              </tr>
+            </thead>
+            <tbody>
+              {attributes.data.map((line) => (
+                <tr key={line.name}>
+                  <th scope="row">{line.label}</th>
+                  <td className="mono">{line.name}</td>
+                  <td>{words.attributes.types[line.type]}</td>
+                  <td>{line.many ? words.attributes.several : words.attributes.one}</td>
+                  <td>{line.personal ? words.attributes.yes : words.attributes.no}</td>
+                  <td>{line.sourceName ?? words.attributes.byHand}</td>
+                  <td className="num">{words.count(line.people)}</td>
+                  {may && (
+                    <td>
+                      <Button
+                        variant="link"
+                        aria-label={`${words.attributes.change} ${line.label}`}
+                        onClick={() => setOpen({ line, base: line })}
+                      >
+                        {words.attributes.change}
+                      </Button>
+                    </td>
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {open !== undefined && (
+        <Define line={open.line} base={open.base} onClose={() => setOpen(undefined)} />
+      )}
+    </>
+  );
+}
+
+function definition(line: Line) {
+  return {
+    label: line.label,
+    type: line.type,
+    many: line.many,
+    personal: line.personal,
+    source: line.source,
+  };
+}
+
+function Define({ line, base, onClose }: { line: Line; base: Line | null; onClose: () => void }) {
+  const queries = useQueryClient();
+  const [form, setForm] = useState(line);
+  const define = useMutation({
+    mutationFn: () =>
+      answer(
+        api.PUT('/api/attributes/{name}', {
+          params: { path: { name: form.name.trim() || '-' } },
+          body: { base: base === null ? null : definition(base), wanted: definition(form) },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries();
+      onClose();
+    },
+  });
+  const wrong = (field: string) =>
+    define.error instanceof Problem ? define.error.field(field) : undefined;
+  const fixed = base !== null && base.people > 0;
+  return (
+    <Modal show onHide={onClose} aria-labelledby="define">
+      <Form
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          define.mutate();
+        }}
+      >
+        <Modal.Body>
+          <h2 id="define">{base === null ? words.attributes.add : base.label}</h2>
+          <Form.Group className="field" controlId="define-label">
+            <Form.Label>{words.attributes.label}</Form.Label>
+            <Form.Control
+              autoFocus
+              value={form.label}
+              isInvalid={wrong('label') !== undefined}
+              onChange={(event) => setForm({ ...form, label: event.target.value })}
+            />
+            <Form.Control.Feedback type="invalid" role="alert">
+              {wrong('label')}
+            </Form.Control.Feedback>
+          </Form.Group>
+          <Form.Group className="field" controlId="define-name">
+            <Form.Label>{words.attributes.name}</Form.Label>
+            <Form.Control
+              className="mono"
+              value={form.name}
+              disabled={base !== null}
+              isInvalid={wrong('name') !== undefined}
+              onChange={(event) => setForm({ ...form, name: event.target.value })}
+            />
+            <Form.Control.Feedback type="invalid" role="alert">
+              {wrong('name')}
+            </Form.Control.Feedback>
+          </Form.Group>
+          <Form.Group className="field" controlId="define-type">
+            <Form.Label>{words.attributes.type}</Form.Label>
+            <Form.Select
+              value={form.type}
+              disabled={fixed}
+              onChange={(event) => setForm({ ...form, type: event.target.value })}
+            >
+              {Object.entries(words.attributes.types).map(([value, label]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+          <Form.Check
+            id="define-many"
+            label={`${words.attributes.many}: ${words.attributes.several}`}
+            checked={form.many}
+            disabled={fixed}
+            onChange={(event) => setForm({ ...form, many: event.target.checked })}
+          />
+          <Form.Check
+            id="define-personal"
+            label={`${words.attributes.personal}: ${words.attributes.personalHelp}`}
+            checked={form.personal}
+            onChange={(event) => setForm({ ...form, personal: event.target.checked })}
+          />
+          <ProblemNote error={define.error} fields={['label', 'name']} />
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-primary" onClick={onClose}>
+            {words.shell.cancel}
+          </Button>
+          <Button type="submit" disabled={define.isPending}>
+            {words.attributes.save}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

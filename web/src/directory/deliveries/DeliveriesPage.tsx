@@ -1,0 +1,168 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useNavigate } from 'react-router';
+import { answer, api, Problem, raw, type Schemas } from '../../api/client';
+import { DeskLink, useLens } from '../../shell/lens';
+import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { tellTime } from '../../shell/times';
+import { words } from '../../words/en';
+import { DirectoryTabs } from '../Tabs';
+
+const NEW = 'new';
+
+/** Where a file is dropped. */
+export function DeliveriesPage() {
+  const navigate = useNavigate();
+  const { day } = useLens();
+  const sources = useQuery({
+    queryKey: ['sources'],
+    queryFn: () => answer(api.GET('/api/sources')),
+  });
+  const [chosen, setChosen] = useState<string>();
+  const [name, setName] = useState('');
+  const [over, setOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const source = chosen ?? sources.data?.[0]?.id ?? NEW;
+  const drop = useMutation({
+    mutationFn: async (file: File) => {
+      const form = new FormData();
+      form.set('file', file);
+      form.set(source === NEW ? 'sourceName' : 'source', source === NEW ? name : source);
+      const response = await raw('/api/deliveries', { method: 'POST', body: form });
+      return (await response.json()) as Schemas['DeliveryView'];
+    },
+    onSuccess: (delivery) => navigate(`/desk/deliveries/${delivery.id}`),
+  });
+  const wrongName = drop.error instanceof Problem ? drop.error.field('sourceName') : undefined;
+  return (
+    <>
+      <DirectoryTabs />
+      <header>
+        <h1>{words.deliveries.title}</h1>
+      </header>
+      {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
+      {sources.error ? (
+        <Failure error={sources.error} again={() => sources.refetch()} />
+      ) : sources.data === undefined ? (
+        <Loading what={words.deliveries.sources} />
+      ) : (
+        <div className="split">
+          <div>
+            <fieldset className="field">
+              <legend>{words.deliveries.source}</legend>
+              {sources.data.map((one) => (
+                <Form.Check
+                  key={one.id}
+                  type="radio"
+                  name="source"
+                  id={`source-${one.id}`}
+                  label={one.name}
+                  checked={source === one.id}
+                  onChange={() => setChosen(one.id)}
+                />
+              ))}
+              <Form.Check
+                type="radio"
+                name="source"
+                id="source-new"
+                label={words.deliveries.sourceNew}
+                checked={source === NEW}
+                onChange={() => setChosen(NEW)}
+              />
+            </fieldset>
+            {source === NEW && (
+              <Form.Group className="field" controlId="source-name">
+                <Form.Label>{words.deliveries.sourceName}</Form.Label>
+                <Form.Control
+                  value={name}
+                  isInvalid={wrongName !== undefined}
+                  onChange={(event) => setName(event.target.value)}
+                />
+                <Form.Control.Feedback type="invalid" role="alert">
+                  {wrongName}
+                </Form.Control.Feedback>
+              </Form.Group>
+            )}
+            {/* biome-ignore lint/a11y/noStaticElementInteractions: the button inside does the same */}
+            <div
+              className={over ? 'drop over' : 'drop'}
+              onDragOver={(event) => {
+                event.preventDefault();
+                setOver(true);
+              }}
+              onDragLeave={() => setOver(false)}
+              onDrop={(event) => {
+                event.preventDefault();
+                setOver(false);
+                const file = event.dataTransfer.files[0];
+                if (file !== undefined) {
+                  drop.mutate(file);
+                }
+              }}
+            >
+              <p>
+                <b>{words.deliveries.drop}</b>
+              </p>
+              <input
+                ref={input}
+                type="file"
+                accept=".csv,text/csv"
+                className="visually-hidden"
+                tabIndex={-1}
+                aria-label={words.deliveries.choose}
+                onChange={(event) => {
+                  const file = event.target.files?.[0];
+                  event.target.value = '';
+                  if (file !== undefined) {
+                    drop.mutate(file);
+                  }
+                }}
+              />
+              <Button
+                variant="outline-primary"
+                disabled={drop.isPending}
+                onClick={() => input.current?.click()}
+              >
+                {words.deliveries.choose}
+              </Button>
+              <p className="dim small" style={{ margin: '10px 0 0' }}>
+                {words.deliveries.dropHelp}
+              </p>
+              <div role="status">
+                {drop.isPending && words.deliveries.reading(drop.variables.name)}
+              </div>
+            </div>
+            <ProblemNote error={drop.error} fields={['sourceName']} />
+          </div>
+          <aside className="margin" aria-label={words.deliveries.sources}>
+            <h3>{words.deliveries.sources}</h3>
+            {sources.data.length === 0 && <p className="dim">{words.people.none}</p>}
+            <ul className="plain">
+              {sources.data.map((one) => (
+                <li key={one.id} style={{ marginBottom: 8 }}>
+                  <b>{one.name}</b>
+                  <div>
+                    {words.deliveries.ofPeople(one.people)}
+                    {one.groups > 0 && `, ${words.deliveries.ofGroups(one.groups)}`}
+                  </div>
+                  <div className="dim small">
+                    {one.last === null
+                      ? words.deliveries.never
+                      : words.deliveries.last(tellTime(one.last))}{' '}
+                    {one.position !== null && (
+                      <DeskLink to={`/desk/ledger/${one.position}`}>
+                        {words.people.entry(one.position)}
+                      </DeskLink>
+                    )}
+                  </div>
+                </li>
+              ))}
+            </ul>
+          </aside>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,159 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useParams } from 'react-router';
+import { answer, api, repeatKey, type Schemas } from '../../api/client';
+import { ChangeLines } from '../../ledger/ChangeLines';
+import { DeskLink, useLens } from '../../shell/lens';
+import { useSession } from '../../shell/session';
+import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { tellDate, tellDay, tellTime } from '../../shell/times';
+import { words } from '../../words/en';
+import { DirectoryTabs } from '../Tabs';
+import { AttributeList, GroupChains, StatusTag } from './PersonParts';
+
+export function PersonPage() {
+  const id = useParams().id ?? '';
+  const { asOf } = useLens();
+  const page = useQuery({
+    queryKey: ['person', id, asOf],
+    queryFn: () =>
+      answer(api.GET('/api/people/{id}', { params: { path: { id }, query: { asOf } } })),
+  });
+  return (
+    <>
+      <DirectoryTabs />
+      {page.error ? (
+        <Failure error={page.error} again={() => page.refetch()} />
+      ) : page.data === undefined ? (
+        <Loading what={words.people.title} lines={12} />
+      ) : (
+        <Whole page={page.data} past={asOf !== undefined} />
+      )}
+    </>
+  );
+}
+
+function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
+  const { person } = page;
+  return (
+    <>
+      <header>
+        <h1>{person.familyFirst}</h1>
+        <StatusTag status={person.status} />
+        <span className="dim">
+          <span title={person.since}>{words.people.since(tellDate(person.since))}</span>
+          {person.stated !== null && `; ${words.people.stated(tellDay(person.stated))}`}
+          {person.until !== null &&
+            person.next !== null &&
+            `; ${words.people.follows(words.people.statuses[person.next] ?? person.next, tellDate(person.until))}`}
+        </span>
+      </header>
+      <div className="split">
+        <div style={{ display: 'grid', gap: 14, alignContent: 'start' }}>
+          <section className="sheet" aria-labelledby="person-data">
+            <h2 id="person-data">{words.people.onRecord}</h2>
+            <AttributeList person={person} />
+          </section>
+          <section className="sheet" aria-labelledby="person-groups">
+            <h2 id="person-groups">{words.people.groups}</h2>
+            <p className="dim small">{words.people.groupsHelp}</p>
+            <GroupChains groups={person.groups} linked none={words.people.noGroups} />
+          </section>
+          <History id={person.id} />
+        </div>
+        <aside className="margin" aria-label={person.displayed}>
+          <h3>{words.people.source}</h3>
+          {person.sources.length === 0 ? (
+            <p>{words.people.byHand}</p>
+          ) : (
+            <ul className="plain">
+              {person.sources.map((source) => (
+                <li key={source.id + source.key}>
+                  {words.people.sourceLine(source.name, source.key)}
+                  <div className="dim small">{words.people.since(tellDate(source.since))}</div>
+                </li>
+              ))}
+            </ul>
+          )}
+          {person.leads > 0 && <p style={{ marginTop: 8 }}>{words.people.leads(person.leads)}</p>}
+          {!past && <Account page={page} />}
+        </aside>
+      </div>
+    </>
+  );
+}
+
+function Account({ page }: { page: Schemas['PersonPage'] }) {
+  const { has } = useSession();
+  const queries = useQueryClient();
+  const [key, setKey] = useState(repeatKey);
+  const { person } = page;
+  const invite = useMutation({
+    mutationFn: () =>
+      answer(
+        api.POST('/api/people/{id}/invitation', {
+          params: { path: { id: person.id }, header: { 'Idempotency-Key': key } },
+        }),
+      ),
+    onSuccess: () => {
+      setKey(repeatKey());
+      return queries.invalidateQueries({ queryKey: ['history', person.id] });
+    },
+  });
+  const may = (has('people.edit') || has('signin.help')) && person.status !== 'departed';
+  return (
+    <>
+      <h3>{words.people.account}</h3>
+      <p>{page.account ? words.people.hasAccount : words.people.noAccount}</p>
+      {may && !page.account && (
+        <Button
+          variant="outline-primary"
+          disabled={invite.isPending}
+          onClick={() => invite.mutate()}
+        >
+          {words.people.invite}
+        </Button>
+      )}
+      <div role="status">{invite.isSuccess && words.people.invited(person.displayed)}</div>
+      <ProblemNote error={invite.error} />
+    </>
+  );
+}
+
+function History({ id }: { id: string }) {
+  const { has } = useSession();
+  const history = useQuery({
+    queryKey: ['history', id],
+    queryFn: () => answer(api.GET('/api/people/{id}/history', { params: { path: { id } } })),
+  });
+  return (
+    <section className="sheet" aria-labelledby="person-history">
+      <h2 id="person-history">{words.people.history}</h2>
+      {history.error ? (
+        <Failure error={history.error} again={() => history.refetch()} />
+      ) : history.data === undefined ? (
+        <Loading what={words.people.history} lines={4} />
+      ) : (
+        history.data.map((line) => (
+          <div key={line.position} className="act">
+            <div>
+              <b>{words.ledger.actors[line.actorName] ?? line.actorName}</b>{' '}
+              {words.ledger.acts[line.act] ?? line.act}{' '}
+              <span className="dim" title={line.instant}>
+                {tellTime(line.instant)}
+              </span>{' '}
+              {has('ledger.read') && (
+                <DeskLink className="small" to={`/desk/ledger/${line.position}`}>
+                  {words.people.entry(line.position)}
+                </DeskLink>
+              )}
+            </div>
+            {line.reason !== null && <div className="dim">“{line.reason}”</div>}
+            <ChangeLines changes={line.changes} of={id} />
+          </div>
+        ))
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,172 @@
+import { useInfiniteQuery, useMutation } from '@tanstack/react-query';
+import { useDeferredValue } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { answer, api, raw } from '../api/client';
+import { useAddress } from '../shell/addresses';
+import { save } from '../shell/download';
+import { DeskLink, useLens } from '../shell/lens';
+import { useFresh } from '../shell/PasswordAgain';
+import { useSession } from '../shell/session';
+import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { tellTime } from '../shell/times';
+import { words } from '../words/en';
+
+const PAGE = 50;
+
+/** The record of all acts, newest first. */
+export function LedgerPage() {
+  const [get, set] = useAddress();
+  const { has } = useSession();
+  const { day } = useLens();
+  const fresh = useFresh();
+  const find = useDeferredValue(get('find'));
+  const act = get('act');
+  const entries = useInfiniteQuery({
+    queryKey: ['ledger', find, act],
+    initialPageParam: undefined as number | undefined,
+    queryFn: ({ pageParam }) =>
+      answer(
+        api.GET('/api/ledger', {
+          params: { query: { find, act: act || undefined, before: pageParam, limit: PAGE } },
+        }),
+      ),
+    getNextPageParam: (last) =>
+      last.lines.length < PAGE ? undefined : last.lines[last.lines.length - 1]?.position,
+  });
+  const check = useMutation({ mutationFn: () => answer(api.POST('/api/ledger/check')) });
+  const take = useMutation({
+    mutationFn: () =>
+      fresh(async () => {
+        const response = await raw('/api/ledger/export', { method: 'POST' });
+        const name = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '');
+        save(name?.[1] ?? 'ledger.jsonl', await response.blob());
+      }),
+  });
+  const key = useMutation({
+    mutationFn: async () => {
+      const response = await raw('/api/ledger/key', { method: 'GET' });
+      save('ledger-key.pem', await response.blob());
+    },
+  });
+  const lines = entries.data?.pages.flatMap((page) => page.lines) ?? [];
+  const first = entries.data?.pages[0];
+  return (
+    <>
+      <header>
+        <h1>{words.ledger.title}</h1>
+        <span className="dim">{first !== undefined && words.ledger.total(first.position)}</span>
+      </header>
+      {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
+      {first?.limited && <p className="dim small">{words.shell.limited}</p>}
+      <search className="bar">
+        <Form.Control
+          type="text"
+          aria-label={words.ledger.find}
+          placeholder={words.ledger.find}
+          style={{ width: '19rem' }}
+          value={get('find')}
+          onChange={(event) => set({ find: event.target.value })}
+        />
+        <Form.Select
+          aria-label={words.ledger.act}
+          value={act}
+          onChange={(event) => set({ act: event.target.value })}
+        >
+          <option value="">{words.ledger.anyAct}</option>
+          {Object.entries(words.ledger.acts).map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </Form.Select>
+        <span className="grow" />
+        <Button variant="outline-primary" disabled={check.isPending} onClick={() => check.mutate()}>
+          {words.ledger.check}
+        </Button>
+        {has('ledger.export') && (
+          <Button variant="outline-primary" disabled={take.isPending} onClick={() => take.mutate()}>
+            {words.ledger.export}
+          </Button>
+        )}
+        <Button variant="outline-primary" onClick={() => key.mutate()}>
+          {words.ledger.key}
+        </Button>
+      </search>
+      <div role="status">
+        {check.isPending && words.ledger.checking}
+        {check.data !== undefined && (
+          <div className={check.data.broken === null ? 'note calm' : 'note loss'}>
+            {check.data.broken === null
+              ? words.ledger.intact(check.data.entries, check.data.erased)
+              : words.ledger.broken(check.data.broken, check.data.why ?? '')}
+          </div>
+        )}
+      </div>
+      <ProblemNote error={check.error ?? take.error ?? key.error} />
+      {entries.error ? (
+        <Failure error={entries.error} again={() => entries.refetch()} />
+      ) : entries.data === undefined ? (
+        <Loading what={words.ledger.title} lines={12} />
+      ) : lines.length === 0 ? (
+        <Empty title={words.ledger.nothing} />
+      ) : (
+        <div className="scroll">
+          <table className="plain">
+            <thead>
+              <tr>
+                <th scope="col" className="num">
+                  {words.ledger.position}
+                </th>
+                <th scope="col">{words.ledger.when}</th>
+                <th scope="col">{words.ledger.who}</th>
+                <th scope="col">{words.ledger.act}</th>
+                <th scope="col">{words.ledger.what}</th>
+                <th scope="col">{words.ledger.why}</th>
+                <th scope="col" className="num">
+                  {words.ledger.changes}
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map((line) => (
+                <tr key={line.position}>
+                  <td className="num">
+                    <DeskLink to={`/desk/ledger/${line.position}`}>{line.position}</DeskLink>
+                  </td>
+                  <td className="nowrap" title={line.instant}>
+                    {tellTime(line.instant)}
+                  </td>
+                  <td>{words.ledger.actors[line.actorName] ?? line.actorName}</td>
+                  <td>{words.ledger.acts[line.act] ?? line.act}</td>
+                  <td>
+                    {line.objects.map((object) => object.name).join(', ')}
+                    {line.objectsTotal > line.objects.length && (
+                      <span className="dim">
+                        {' '}
+                        {words.ledger.others(line.objectsTotal - line.objects.length)}
+                      </span>
+                    )}
+                  </td>
+                  <td>{line.reason}</td>
+                  <td className="num">{words.count(line.changes)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {entries.hasNextPage && (
+            <div className="bar" style={{ marginTop: 10 }}>
+              <Button
+                variant="outline-primary"
+                disabled={entries.isFetchingNextPage}
+                onClick={() => entries.fetchNextPage()}
+              >
+                {words.ledger.older}
+              </Button>
+            </div>
+          )}
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link } from 'react-router';
+import { answer, api, Problem } from '../api/client';
+import { AttributeList, GroupChains } from '../directory/people/PersonParts';
+import { useSession } from '../shell/session';
+import { useSignOut } from '../shell/signOut';
+import { Failure, Loading, ProblemNote } from '../shell/states';
+import { tellTime } from '../shell/times';
+import { words } from '../words/en';
+
+/** What everyone may see and do about themselves. */
+export function MePage() {
+  const session = useSession();
+  const signOut = useSignOut();
+  const me = useQuery({ queryKey: ['me'], queryFn: () => answer(api.GET('/api/me')) });
+  const desk = session.signed.powers.length > 0 || session.signed.ownsGroups;
+  return (
+    <div className="portal">
+      <div className="band">
+        <div className="top">
+          <span className="org">{session.organisation}</span>
+          <span className="grow" />
+          <Button variant="outline-primary" size="sm" onClick={signOut}>
+            {words.shell.signOut}
+          </Button>
+        </div>
+        <nav aria-label={words.shell.sections}>
+          <Link className="active" aria-current="page" to="/">
+            {words.shell.me}
+          </Link>
+          {desk && <Link to="/desk">{words.shell.desk}</Link>}
+        </nav>
+      </div>
+      <main>
+        <h1>{words.me.greeting(session.signed.given)}</h1>
+        {me.error ? (
+          <Failure error={me.error} again={() => me.refetch()} />
+        ) : me.data === undefined ? (
+          <Loading what={words.me.title} />
+        ) : (
+          <>
+            <section className="sheet" aria-labelledby="me-data">
+              <h2 id="me-data">{words.me.data}</h2>
+              <AttributeList person={me.data.person} />
+              <p className="dim small" style={{ margin: '8px 0 0' }}>
+                {words.me.wrong}
+              </p>
+            </section>
+            <section className="sheet" aria-labelledby="me-groups">
+              <h2 id="me-groups">{words.me.groups}</h2>
+              <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
+            </section>
+            <Sessions sessions={me.data.sessions} />
+            <Password rule={me.data.rule} />
+          </>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function Sessions({
+  sessions,
+}: {
+  sessions: { address: string; browser: string; since: string; last: string; current: boolean }[];
+}) {
+  const queries = useQueryClient();
+  const others = sessions.filter((session) => !session.current).length;
+  const end = useMutation({
+    mutationFn: () => answer(api.POST('/api/me/sign-out-everywhere')),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['me'] }),
+  });
+  return (
+    <section className="sheet" aria-labelledby="me-sessions">
+      <h2 id="me-sessions">{words.me.sessions}</h2>
+      <ul className="plain">
+        {sessions.map((session) => (
+          <li
+            key={`${session.since}${session.address}`}
+            className="bar"
+            style={{ marginBottom: 4 }}
+          >
+            <b>{session.browser}</b>
+            <span className="mono">{session.address}</span>
+            <span className="dim" title={session.since}>
+              {words.me.since(tellTime(session.since))}
+            </span>
+            {session.current && <span className="tag calm">{words.me.here}</span>}
+          </li>
+        ))}
+      </ul>
+      <div className="bar" style={{ margin: '8px 0 0' }}>
+        {others > 0 ? (
+          <Button variant="outline-danger" disabled={end.isPending} onClick={() => end.mutate()}>
+            {words.me.everywhere(others)}
+          </Button>
+        ) : (
+          <span className="dim">{words.me.alone}</span>
+        )}
+        <span role="status">{end.data !== undefined && words.me.ended(end.data.ended)}</span>
+      </div>
+      <ProblemNote error={end.error} />
+    </section>
+  );
+}
+
+function Password({ rule }: { rule: string }) {
+  const queries = useQueryClient();
+  const [current, setCurrent] = useState('');
+  const [wanted, setWanted] = useState('');
+  const change = useMutation({
+    mutationFn: () => answer(api.POST('/api/me/password', { body: { current, wanted } })),
+    onSuccess: () => {
+      setCurrent('');
+      setWanted('');
+      return queries.invalidateQueries({ queryKey: ['me'] });
+    },
+  });
+  const wrong = (field: string) =>
+    change.error instanceof Problem ? change.error.field(field) : undefined;
+  return (
+    <section className="sheet" aria-labelledby="me-password">
+      <h2 id="me-password">{words.me.password}</h2>
+      <p className="small">{rule}</p>
+      <Form
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate();
+        }}
+      >
+        <Form.Group className="field" controlId="me-current">
+          <Form.Label>{words.me.current}</Form.Label>
+          <Form.Control
+            type="password"
+            autoComplete="current-password"
+            value={current}
+            isInvalid={wrong('current') !== undefined}
+            onChange={(event) => setCurrent(event.target.value)}
+          />
+          <Form.Control.Feedback type="invalid" role="alert">
+            {wrong('current')}
+          </Form.Control.Feedback>
+        </Form.Group>
+        <Form.Group className="field" controlId="me-wanted">
+          <Form.Label>{words.me.wanted}</Form.Label>
+          <Form.Control
+            type="password"
+            autoComplete="new-password"
+            value={wanted}
+            isInvalid={wrong('password') !== undefined}
+            onChange={(event) => setWanted(event.target.value)}
+          />
+          <Form.Control.Feedback type="invalid" role="alert">
+            {wrong('password')}
+          </Form.Control.Feedback>
+        </Form.Group>
+        <ProblemNote error={change.error} fields={['current', 'password']} />
+        <Button type="submit" disabled={change.isPending}>
+          {words.me.change}
+        </Button>{' '}
+        <span role="status">
+          {change.data !== undefined && words.me.changed(change.data.ended)}
+        </span>
+      </Form>
+    </section>
+  );
+}

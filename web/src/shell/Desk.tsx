@@ -1,0 +1,270 @@
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { Link, Navigate, Route, Routes, useLocation } from 'react-router';
+import { AttributesPage } from '../directory/attributes/AttributesPage';
+import { DeliveriesPage } from '../directory/deliveries/DeliveriesPage';
+import { DeliveryPage } from '../directory/deliveries/DeliveryPage';
+import { GroupPage } from '../directory/groups/GroupPage';
+import { GroupsPage } from '../directory/groups/GroupsPage';
+import { PeoplePage } from '../directory/people/PeoplePage';
+import { PersonPage } from '../directory/people/PersonPage';
+import { EntryPage } from '../ledger/EntryPage';
+import { LedgerPage } from '../ledger/LedgerPage';
+import { words } from '../words/en';
+import { Find } from './Find';
+import { DeskNavLink, useLens, useSetLens } from './lens';
+import { Mark } from './Mark';
+import { useSession } from './session';
+import { useSignOut } from './signOut';
+import { dayIn, tellDay } from './times';
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  );
+}
+
+/** The administrators' place: masthead, sections, and the view that is open. */
+export function Desk() {
+  const session = useSession();
+  const { day } = useLens();
+  const setLens = useSetLens();
+  const location = useLocation();
+  const [finding, setFinding] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const readsPeople = session.has('people.read');
+  const people = readsPeople || session.signed.ownsGroups || session.has('people.import');
+  const ledger = session.has('ledger.read');
+  const home = readsPeople
+    ? '/desk/people'
+    : session.signed.ownsGroups
+      ? '/desk/groups'
+      : ledger
+        ? '/desk/ledger'
+        : '/';
+
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) {
+        return;
+      }
+      if (event.key === '/' && people) {
+        event.preventDefault();
+        setFinding(true);
+      } else if (event.key === '?') {
+        event.preventDefault();
+        setKeys(true);
+      }
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  }, [people]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another address closes what is open
+  useEffect(() => setFinding(false), [location.pathname]);
+
+  return (
+    <div className={day === undefined ? 'desk' : 'desk past'}>
+      <div className="mast">
+        <Link className="word" to="/desk">
+          <Mark />
+          <span>{words.product}</span>
+        </Link>
+        <nav aria-label={words.shell.sections}>
+          {people && (
+            <DeskNavLink
+              to={readsPeople ? '/desk/people' : '/desk/groups'}
+              className={underPeople(location.pathname) ? 'active' : ''}
+            >
+              {readsPeople ? words.shell.people : words.shell.groups}
+            </DeskNavLink>
+          )}
+          {ledger && <DeskNavLink to="/desk/ledger">{words.shell.ledger}</DeskNavLink>}
+        </nav>
+        <span className="grow" />
+        {people && (
+          <button type="button" className="find-open" onClick={() => setFinding(true)}>
+            {words.shell.find} <kbd aria-hidden>/</kbd>
+          </button>
+        )}
+        <Lens />
+        <Own />
+      </div>
+      {day === undefined ? (
+        <div />
+      ) : (
+        <div className="tense" role="status">
+          <span>{words.shell.past(tellDay(day))}</span>
+          <Button size="sm" variant="outline-primary" onClick={() => setLens(undefined)}>
+            {words.shell.asOfBack}
+          </Button>
+        </div>
+      )}
+      <main className="page">
+        <Routes>
+          {readsPeople && <Route path="people" element={<PeoplePage />} />}
+          {readsPeople && <Route path="people/:id" element={<PersonPage />} />}
+          {people && <Route path="groups" element={<GroupsPage />} />}
+          {people && <Route path="groups/:id" element={<GroupPage />} />}
+          {session.has('people.import') && (
+            <>
+              <Route path="deliveries" element={<DeliveriesPage />} />
+              <Route path="deliveries/:id" element={<DeliveryPage />} />
+            </>
+          )}
+          {readsPeople && <Route path="attributes" element={<AttributesPage />} />}
+          {ledger && <Route path="ledger" element={<LedgerPage />} />}
+          {ledger && <Route path="ledger/:position" element={<EntryPage />} />}
+          <Route path="*" element={<Navigate to={home} replace />} />
+        </Routes>
+      </main>
+      {finding && <Find onClose={() => setFinding(false)} />}
+      <Keys show={keys} onClose={() => setKeys(false)} />
+    </div>
+  );
+}
+
+function underPeople(path: string): boolean {
+  return /^\/desk\/(people|groups|deliveries|attributes)/.test(path);
+}
+
+function Keys({ show, onClose }: { show: boolean; onClose: () => void }) {
+  return (
+    <Modal show={show} onHide={onClose} aria-labelledby="keys">
+      <Modal.Body>
+        <h2 id="keys">{words.shell.keys}</h2>
+        <dl className="pair">
+          {words.shell.keysList.map(([key, sense]) => (
+            <div key={key} style={{ display: 'contents' }}>
+              <dt>
+                <kbd>{key}</kbd>
+              </dt>
+              <dd>{sense}</dd>
+            </div>
+          ))}
+        </dl>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.close}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+/** Closes a popup at Escape and at a click elsewhere. */
+function usePopup(): [boolean, (open: boolean) => void, React.RefObject<HTMLDivElement | null>] {
+  const [open, setOpen] = useState(false);
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!open) {
+      return;
+    }
+    const key = (event: KeyboardEvent) => {
+      if (event.key === 'Escape') {
+        setOpen(false);
+        place.current?.querySelector('button')?.focus();
+      }
+    };
+    const click = (event: MouseEvent) => {
+      if (event.target instanceof Node && !place.current?.contains(event.target)) {
+        setOpen(false);
+      }
+    };
+    document.addEventListener('keydown', key);
+    document.addEventListener('mousedown', click);
+    return () => {
+      document.removeEventListener('keydown', key);
+      document.removeEventListener('mousedown', click);
+    };
+  }, [open]);
+  return [open, setOpen, place];
+}
+
+function Lens() {
+  const { begins, zone } = useSession();
+  const { day } = useLens();
+  const setLens = useSetLens();
+  const [open, setOpen, place] = usePopup();
+  const [wanted, setWanted] = useState(day ?? '');
+  if (begins === null) {
+    return null;
+  }
+  const first = dayIn(zone, new Date(begins));
+  const today = dayIn(zone, new Date());
+  return (
+    <div className="lens" ref={place}>
+      <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {words.shell.asOf} <b>{day === undefined ? words.shell.now : tellDay(day)}</b>
+      </button>
+      {open && (
+        <form
+          className="popup"
+          onSubmit={(event) => {
+            event.preventDefault();
+            setLens(wanted === '' || wanted === today ? undefined : wanted);
+            setOpen(false);
+          }}
+        >
+          <Form.Group controlId="lens-day">
+            <Form.Label>{words.shell.asOfLabel}</Form.Label>
+            <Form.Control
+              type="date"
+              required
+              autoFocus
+              min={first}
+              max={today}
+              value={wanted}
+              onChange={(event) => setWanted(event.target.value)}
+            />
+            <Form.Text>{words.shell.asOfHelp(tellDay(first))}</Form.Text>
+          </Form.Group>
+          <div className="bar" style={{ margin: '0.7rem 0 0' }}>
+            <Button type="submit">{words.shell.asOfShow}</Button>
+            {day !== undefined && (
+              <Button
+                variant="outline-primary"
+                onClick={() => {
+                  setLens(undefined);
+                  setOpen(false);
+                }}
+              >
+                {words.shell.asOfBack}
+              </Button>
+            )}
+          </div>
+        </form>
+      )}
+    </div>
+  );
+}
+
+function Own() {
+  const { signed } = useSession();
+  const [open, setOpen, place] = usePopup();
+  const signOut = useSignOut();
+  return (
+    <div className="own" ref={place}>
+      <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {signed.displayed}
+      </button>
+      {open && (
+        <div className="popup">
+          {signed.mandates.length > 0 && (
+            <p className="dim small" style={{ margin: '0 8px 6px' }}>
+              {signed.mandates.join(', ')}
+            </p>
+          )}
+          <Link to="/">{words.shell.me}</Link>
+          <button type="button" className="item" onClick={signOut}>
+            {words.shell.signOut}
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,82 @@
+import type { ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Problem } from '../api/client';
+import { words } from '../words/en';
+
+/** The shape of what comes, and for screen readers what is being waited for. */
+export function Loading({ what, lines = 6 }: { what: string; lines?: number }) {
+  return (
+    <div role="status" className="page" aria-busy="true">
+      <span className="visually-hidden">{words.shell.loading(what)}</span>
+      {Array.from({ length: lines }, (_, line) => (
+        <div
+          // biome-ignore lint/suspicious/noArrayIndexKey: the lines are all alike
+          key={line}
+          className="skeleton"
+          style={{ width: `${90 - ((line * 17) % 45)}%`, marginBottom: '0.9rem' }}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What could not be read, and what to do. */
+export function Failure({ error, again }: { error: unknown; again?: () => unknown }) {
+  const problem = error instanceof Problem ? error : undefined;
+  const title =
+    problem?.view.status === 403
+      ? words.shell.refusedTitle
+      : problem?.view.status === 404
+        ? words.shell.absentTitle
+        : words.shell.failedTitle;
+  return (
+    <div className="empty" role="alert">
+      <h2>{title}</h2>
+      <p>{error instanceof Error ? error.message : String(error)}</p>
+      {again !== undefined && problem?.view.status !== 403 && problem?.view.status !== 404 && (
+        <Button variant="outline-primary" onClick={() => again()}>
+          {words.shell.again}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+export function Empty({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children?: ReactNode;
+  action?: ReactNode;
+}) {
+  return (
+    <div className="empty">
+      <h2>{title}</h2>
+      {children !== undefined && <p>{children}</p>}
+      {action}
+    </div>
+  );
+}
+
+/** Everything a refused act told, beside what its fields show themselves. */
+export function ProblemNote({ error, fields = [] }: { error: unknown; fields?: string[] }) {
+  if (error === null || error === undefined) {
+    return null;
+  }
+  const sentences =
+    error instanceof Problem
+      ? error.besides(fields)
+      : [error instanceof Error ? error.message : String(error)];
+  if (sentences.length === 0) {
+    return null;
+  }
+  return (
+    <div className="note loss" role="alert">
+      {sentences.map((sentence) => (
+        <div key={sentence}>{sentence}</div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,69 @@
+/** The day of an instant in a zone, as ISO 8601. */
+export function dayIn(zone: string, instant: Date): string {
+  return new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(instant);
+}
+
+/** How far a zone is ahead of UTC at an instant, in milliseconds. */
+function offset(zone: string, instant: Date): number {
+  const parts = new Intl.DateTimeFormat('en-US', {
+    timeZone: zone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    hour: 'numeric',
+    minute: 'numeric',
+    second: 'numeric',
+  }).formatToParts(instant);
+  const value = (type: string) => Number(parts.find((part) => part.type === type)?.value);
+  const local = Date.UTC(
+    value('year'),
+    value('month') - 1,
+    value('day'),
+    value('hour'),
+    value('minute'),
+    value('second'),
+  );
+  return local - Math.floor(instant.getTime() / 1000) * 1000;
+}
+
+/** The last moment of a day in a zone, to the millisecond, as ISO 8601 in UTC. */
+export function endOfDay(zone: string, day: string): string {
+  const next = new Date(`${day}T00:00:00Z`);
+  next.setUTCDate(next.getUTCDate() + 1);
+  let start = next.getTime() - offset(zone, next);
+  // The offset may differ on the other side of a change of clocks.
+  start = next.getTime() - offset(zone, new Date(start));
+  return new Date(start - 1).toISOString();
+}
+
+export function isDay(text: string | null): text is string {
+  return text !== null && /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
+}
+
+const DAY = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', year: 'numeric' });
+const TIME = new Intl.DateTimeFormat(undefined, {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+});
+
+/** A day that is written as ISO 8601, in the reader's way. */
+export function tellDay(day: string): string {
+  return new Intl.DateTimeFormat(undefined, {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC',
+  }).format(new Date(`${day}T00:00:00Z`));
+}
+
+export function tellDate(instant: string): string {
+  return DAY.format(new Date(instant));
+}
+
+export function tellTime(instant: string): string {
+  return TIME.format(new Date(instant));
+}

@@ -1,0 +1,77 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useNavigate, useSearchParams } from 'react-router';
+import { answer, api } from '../api/client';
+import { SESSION_KEY, useSessionQuery } from '../shell/session';
+import { words } from '../words/en';
+import { SignInForm } from './SignInForm';
+
+/** Only addresses of this very site are gone to after signing in. */
+export function safeAddress(wanted: string | null): string {
+  return wanted !== null && /^\/(?![/\\])/.test(wanted) ? wanted : '/';
+}
+
+export function SignInPage() {
+  const [parameters] = useSearchParams();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const session = useSessionQuery();
+  const [filled, setFilled] = useState<{ name: string; password: string }>();
+  const demo = useQuery({
+    queryKey: ['demo'],
+    // Only the demo has this; elsewhere there is nothing to show.
+    queryFn: () => answer(api.GET('/api/demo')).catch(() => null),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return (
+    <div className="door">
+      <div>
+        <div className="org">{session.data?.organisation ?? words.product}</div>
+        <main className="sheet">
+          <h1 style={{ marginBottom: 12 }}>{words.signOn.title}</h1>
+          <SignInForm
+            key={filled?.name}
+            filled={filled}
+            onDone={async () => {
+              await queries.invalidateQueries({ queryKey: SESSION_KEY });
+              navigate(safeAddress(parameters.get('to')), { replace: true });
+            }}
+          />
+        </main>
+        {demo.data && (
+          <section className="demo small" aria-label={words.signOn.demo}>
+            <p style={{ margin: '0 0 6px' }}>
+              {words.signOn.demo} <code>{demo.data.password}</code>
+            </p>
+            <table className="plain">
+              <tbody>
+                {demo.data.signIns.map((one) => (
+                  <tr key={one.userName}>
+                    <th scope="row">
+                      <Button
+                        variant="link"
+                        aria-label={words.signOn.demoUse(one.userName)}
+                        onClick={() =>
+                          setFilled({ name: one.userName, password: demo.data?.password ?? '' })
+                        }
+                      >
+                        {one.userName}
+                      </Button>
+                    </th>
+                    <td>{one.line}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {demo.data.mailroom !== null && (
+              <p style={{ marginTop: 8 }}>
+                <a href={demo.data.mailroom}>{words.signOn.mailroom}</a>
+              </p>
+            )}
+          </section>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,110 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link, useNavigate } from 'react-router';
+import { answer, api, Problem } from '../api/client';
+import { SESSION_KEY, useSessionQuery } from '../shell/session';
+import { Loading, ProblemNote } from '../shell/states';
+import { words } from '../words/en';
+
+const FIELDS = ['password', 'given', 'family', 'userName', 'mail'];
+
+/** Where a one-time link leads: a first password, or the first steward's account. */
+export function WelcomePage() {
+  const [token] = useState(() => window.location.hash.slice(1));
+  const session = useSessionQuery();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [form, setForm] = useState({ password: '', given: '', family: '', userName: '', mail: '' });
+  const link = useQuery({
+    queryKey: ['link', token],
+    queryFn: () => answer(api.POST('/api/links/look', { body: { token: token || '-' } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const use = useMutation({
+    mutationFn: () => answer(api.POST('/api/links/use', { body: { token, ...form } })),
+    onSuccess: async ({ signedIn }) => {
+      if (signedIn) {
+        await queries.invalidateQueries({ queryKey: SESSION_KEY });
+        navigate('/', { replace: true });
+      }
+    },
+  });
+  const field = (name: keyof typeof form, label: string, type = 'text', complete = 'off') => {
+    const wrong = use.error instanceof Problem ? use.error.field(name) : undefined;
+    return (
+      <Form.Group className="field" controlId={`welcome-${name}`}>
+        <Form.Label>{label}</Form.Label>
+        <Form.Control
+          type={type}
+          autoComplete={complete}
+          value={form[name]}
+          isInvalid={wrong !== undefined}
+          onChange={(event) => setForm({ ...form, [name]: event.target.value })}
+        />
+        {wrong !== undefined && (
+          <Form.Control.Feedback type="invalid" role="alert">
+            {wrong}
+          </Form.Control.Feedback>
+        )}
+      </Form.Group>
+    );
+  };
+  return (
+    <div className="door">
+      <div>
+        <div className="org">{session.data?.organisation ?? words.product}</div>
+        <main className="sheet">
+          {link.error ? (
+            <>
+              <h1>{words.signOn.gone}</h1>
+              <ProblemNote error={link.error} />
+              <Link to="/sign-in">{words.signOn.toSignIn}</Link>
+            </>
+          ) : link.data === undefined ? (
+            <Loading what={words.signOn.title} lines={4} />
+          ) : use.data !== undefined && !use.data.signedIn ? (
+            <>
+              <h1>{words.signOn.welcome(link.data.displayed)}</h1>
+              <p>{words.signOn.later}</p>
+            </>
+          ) : (
+            <Form
+              noValidate
+              onSubmit={(event) => {
+                event.preventDefault();
+                use.mutate();
+              }}
+            >
+              {link.data.purpose === 'first-steward' ? (
+                <>
+                  <h1>{words.signOn.welcomeSteward}</h1>
+                  <p className="dim">{words.signOn.welcomeStewardHelp}</p>
+                  {field('given', words.signOn.given, 'text', 'given-name')}
+                  {field('family', words.signOn.family, 'text', 'family-name')}
+                  {field('userName', words.signOn.userName, 'text', 'username')}
+                  {field('mail', words.signOn.mail, 'email', 'email')}
+                </>
+              ) : (
+                <>
+                  <h1>{words.signOn.welcome(link.data.displayed)}</h1>
+                  <p className="dim">{words.signOn.welcomeHelp(link.data.userName)}</p>
+                </>
+              )}
+              <p className="small">{link.data.rule}</p>
+              {field('password', words.signOn.newPassword, 'password', 'new-password')}
+              <ProblemNote error={use.error} fields={FIELDS} />
+              <Button type="submit" disabled={use.isPending}>
+                {link.data.purpose === 'first-steward'
+                  ? words.signOn.begin
+                  : words.signOn.setPassword}
+              </Button>
+            </Form>
+          )}
+        </main>
+      </div>
+    </div>
+  );
+}
