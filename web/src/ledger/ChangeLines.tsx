@@ -40,7 +40,7 @@ function ChangeLine({ change, of }: { change: Change; of?: string }) {
       {change.before !== null && change.after !== null && ' '}
       {change.after !== null && (
         <span className="after">
-          <span aria-hidden>＋ </span>
+          <span aria-hidden>+ </span>
           {plain ? '' : change.after.value}
           {` ${words.ledger.from(tellTime(change.after.from))}`}
           {change.after.until !== null && ` ${words.ledger.until(tellTime(change.after.until))}`}

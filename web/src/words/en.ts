@@ -201,9 +201,9 @@ export const words = {
     filterMore: (more: number, fewer: number) =>
       more === 0 && fewer === 0
         ? 'nobody comes in, nobody goes out'
-        : `＋${count(more)} come in, −${count(fewer)} go out`,
+        : `+${count(more)} come in, −${count(fewer)} go out`,
     filterSave: (more: number, fewer: number) =>
-      `Change the filter: ＋${count(more)} −${count(fewer)}`,
+      `Change the filter: +${count(more)} −${count(fewer)}`,
     edit: 'Change',
     why: 'Why (kept in the ledger)',
     members: 'Members',
@@ -282,7 +282,7 @@ export const words = {
     typeEndings: (n: number, known: number) =>
       `${count(n)} of ${count(known)} end. Type ${count(n)} to go on`,
     bringIn: (added: number, changed: number, ended: number) =>
-      `Bring in: ＋${count(added)} added, ${count(changed)} changed, −${count(ended)} ended`,
+      `Bring in: +${count(added)} added, ${count(changed)} changed, −${count(ended)} ended`,
     busy: 'Writing all of it, or nothing',
     done: (position: number) => `Brought in. It is entry ${count(position)} of the ledger.`,
     forget: 'Forget this file',

@@ -206,7 +206,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
             onClick={() => setVerdict(one)}
           >
             <b>
-              {one === 'added' && first.added > 0 && '＋'}
+              {one === 'added' && first.added > 0 && '+'}
               {one === 'ended' && first.ended > 0 && '−'}
               {words.count(first[one])}
             </b>

@@ -226,6 +226,8 @@ final class Company {
         marry(person);
       }
     }
+    // No week is without any change.
+    staff.get(random.nextInt(staff.size())).phone = phone();
     if (monday.getMonth() == Month.MAY && monday.getDayOfMonth() <= 7) {
       summer(monday);
     }
@@ -305,12 +307,15 @@ final class Company {
     }
   }
 
-  /** Takes someone out of the file without a word, as HR sometimes does. */
-  Staff vanish() {
+  /** Takes someone out of the file without a word, as HR sometimes does; another begins at once. */
+  Staff vanish(LocalDate monday) {
     List<Staff> others =
         staff.stream().filter(s -> !cast(s) && !s.lead && s.lastDay == null).toList();
     Staff gone = others.get(random.nextInt(others.size()));
     staff.remove(gone);
+    Staff next = hire(gone.unit, monday);
+    next.site = gone.site;
+    assignManager(next);
     return gone;
   }
 

@@ -97,7 +97,7 @@ final class Past {
       monday = monday.plusWeeks(1);
       company.week(monday);
       if (monday.getDayOfYear() % 9 == 0) {
-        company.vanish();
+        company.vanish(monday);
       }
       deliver(monday, "Weekly delivery");
       groupsIn(monday);

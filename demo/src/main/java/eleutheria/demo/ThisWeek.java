@@ -14,8 +14,8 @@ final class ThisWeek {
   static void write(Company company, LocalDate monday, Path folder) throws IOException {
     Files.createDirectories(folder);
     company.week(monday);
-    Staff gone = company.vanish();
-    Staff alsoGone = company.vanish();
+    Staff gone = company.vanish(monday);
+    Staff alsoGone = company.vanish(monday);
     company.join("Ticketing", monday.plusDays(7));
     company.join("Catering", monday.plusDays(7));
     company.join("Workshop", monday.plusDays(14));

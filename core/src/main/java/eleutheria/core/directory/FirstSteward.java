@@ -31,7 +31,7 @@ public final class FirstSteward {
     for (ShippedMandate mandate : ShippedMandate.values()) {
       edits.put(new FactKey.Mandate(mandate.id()), mandate.terms());
     }
-    return Outcome.done(Act.of("settings.begin"), edits.list(), edits.list().size());
+    return Outcome.done(Act.of("settings.begin"), edits.list(), edits.size());
   }
 
   private static void define(

@@ -150,7 +150,7 @@ public final class GroupDecisions {
           new FactKey.Membership(id, member),
           List.of(new Spell(FactValue.Present.PRESENT, moment.at(), end)));
     }
-    return Outcome.done(Act.of("group.add", id).because(reason), edits.list(), edits.list().size());
+    return Outcome.done(Act.of("group.add", id).because(reason), edits.list(), edits.size());
   }
 
   public static Outcome<GroupId> remove(Moment moment, GroupId id, ObjectId member, String reason) {

@@ -20,8 +20,8 @@ public final class Edits {
     return List.copyOf(edits);
   }
 
-  public boolean isEmpty() {
-    return edits.isEmpty();
+  public int size() {
+    return edits.size();
   }
 
   /** From the act on, without end, the key says this; nothing happens where it already does. */

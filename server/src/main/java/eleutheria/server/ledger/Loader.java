@@ -67,9 +67,7 @@ public final class Loader {
    */
   public <T> T act(Instant clock, Actor actor, Function<Moment, Outcome<T>> decision) {
     Instant at = Moments.next(clock, head.instant());
-    if (!at.isBefore(directory.until())) {
-      directory = DirectoryView.of(facts, at);
-    }
+    directory = directory.later(facts, at);
     Authority authority =
         actor instanceof Actor.OfPerson person
             ? directory.authority(person.person())

@@ -82,9 +82,7 @@ public class World implements InitializingBean {
     }
     lock.writeLock().lock();
     try {
-      if (!now.isBefore(live.until())) {
-        live = DirectoryView.of(facts, now);
-      }
+      live = live.later(facts, now);
       return live;
     } finally {
       lock.writeLock().unlock();
@@ -150,9 +148,7 @@ public class World implements InitializingBean {
     }
     lock.writeLock().lock();
     try {
-      if (!at.isBefore(live.until())) {
-        live = DirectoryView.of(facts, at);
-      }
+      live = live.later(facts, at);
       return facts;
     } finally {
       lock.writeLock().unlock();

@@ -1,13 +1,13 @@
 package eleutheria.core.directory.intake;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 
 /** What is wrong with which row; a row is good as long as nothing is. */
 final class LineNotes {
-  private final Map<DeliveredFile.Row, List<String>> notes = new LinkedHashMap<>();
+  private final Map<DeliveredFile.Row, List<String>> notes = new IdentityHashMap<>();
 
   LineNotes(List<DeliveredFile.Row> rows) {
     rows.forEach(row -> notes.put(row, new ArrayList<>(row.wrong())));

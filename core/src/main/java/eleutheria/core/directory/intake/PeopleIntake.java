@@ -438,9 +438,9 @@ final class PeopleIntake {
     FactKey.Status key = new FactKey.Status(id);
     List<Spell> before = moment.facts().from(key, moment.at());
     List<Spell> wanted = statusTimeline(key, row);
-    int edited = edits.list().size();
+    int edited = edits.size();
     edits.timeline(key, wanted);
-    if (edits.list().size() > edited) {
+    if (edits.size() > edited) {
       differences.add(
           new Preview.Difference("Status", before.isEmpty() ? null : told(before), told(wanted)));
     }

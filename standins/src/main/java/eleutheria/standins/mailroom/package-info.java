@@ -1,0 +1,5 @@
+/** A mail server that delivers nothing and shows everything. */
+@NullMarked
+package eleutheria.standins.mailroom;
+
+import org.jspecify.annotations.NullMarked;
