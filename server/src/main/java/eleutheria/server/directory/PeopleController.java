@@ -1,6 +1,6 @@
 package eleutheria.server.directory;
 
-import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;

@@ -1,6 +1,6 @@
 package eleutheria.server.signon;
 
-import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.FirstSteward;
 import eleutheria.core.directory.Person;

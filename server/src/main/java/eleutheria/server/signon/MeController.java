@@ -1,6 +1,6 @@
 package eleutheria.server.signon;
 
-import eleutheria.core.directory.AccountDecisions;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.LedgerChain;

@@ -48,6 +48,12 @@ public final class FilterSchema {
         && one.charAt(one.length() - 1 - tail) == other.charAt(other.length() - 1 - tail)) {
       tail++;
     }
-    return Math.max(one.length(), other.length()) - head - tail <= 1;
+    int apart = Math.max(one.length(), other.length()) - head - tail;
+    boolean swapped =
+        apart == 2
+            && one.length() == other.length()
+            && one.charAt(head) == other.charAt(head + 1)
+            && one.charAt(head + 1) == other.charAt(head);
+    return apart <= 1 || swapped;
   }
 }

@@ -1,5 +1,8 @@
-package eleutheria.core.directory;
+package eleutheria.core.signon;
 
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
@@ -7,7 +10,6 @@ import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
-import eleutheria.core.signon.PasswordRule;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;

@@ -1,0 +1,44 @@
+package eleutheria.core;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+
+@AnalyzeClasses(packages = "eleutheria.core", importOptions = ImportOption.DoNotIncludeTests.class)
+class HouseTest {
+  @ArchTest
+  static final ArchRule knowsNothingOfTheWorldOutside =
+      noClasses()
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(
+              "org.springframework..", "org.jooq..", "java.sql..", "java.net..", "jakarta..")
+          .because("core is the computation alone");
+
+  @ArchTest
+  static final ArchRule hasNoClockOfItsOwn =
+      noClasses()
+          .should()
+          .callMethod(java.time.Instant.class, "now")
+          .orShould()
+          .callMethod(System.class, "currentTimeMillis")
+          .because("time is a parameter everywhere");
+
+  @ArchTest
+  static final ArchRule capabilitiesDoNotDependInACircle =
+      slices().matching("eleutheria.core.(*)..").should().beFreeOfCycles();
+
+  @ArchTest
+  static final ArchRule factsStandAtTheGround =
+      classes()
+          .that()
+          .resideInAPackage("..facts..")
+          .should()
+          .onlyDependOnClassesThat()
+          .resideInAnyPackage("eleutheria.core.facts..", "java..", "org.jspecify..");
+}

@@ -1,0 +1,119 @@
+package eleutheria.core.directory;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.Edits;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FreshIds;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** A small organisation in memory, for tests: acts run through the same steps as in the server. */
+public final class House {
+  public static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
+
+  public final Facts facts = new Facts();
+  private final FreshIds ids = new FreshIds(new SplittableRandom(42));
+  private Instant at = Instant.parse("2026-03-02T08:00:00Z");
+  private DirectoryView directory = DirectoryView.of(facts, at);
+
+  public House() {
+    act(FirstSteward::shipped);
+  }
+
+  public DirectoryView directory() {
+    return directory;
+  }
+
+  public Instant now() {
+    return at;
+  }
+
+  /** Lets time pass. */
+  public House pass(Duration duration) {
+    at = at.plus(duration);
+    directory = directory.later(facts, at);
+    return this;
+  }
+
+  public <T> Outcome<T> decide(Authority authority, Function<Moment, Outcome<T>> decision) {
+    at = Moments.next(at, at);
+    directory = directory.later(facts, at);
+    Outcome<T> outcome =
+        decision.apply(new Moment(facts, directory, at, ZONE, () -> ids.next(at), authority));
+    if (outcome instanceof Outcome.Done<T> done) {
+      Applied applied = facts.apply(done.edits(), at);
+      assertThat(applied).isInstanceOf(Applied.Moves.class);
+      List<Move> moves = ((Applied.Moves) applied).moves();
+      facts.take(moves);
+      directory = directory.after(facts, moves, at);
+    }
+    return outcome;
+  }
+
+  /** An act that must succeed. */
+  public <T> T act(Function<Moment, Outcome<T>> decision) {
+    return act(Authority.SETUP, decision);
+  }
+
+  public <T> T act(Authority authority, Function<Moment, Outcome<T>> decision) {
+    Outcome<T> outcome = decide(authority, decision);
+    assertThat(outcome).isInstanceOf(Outcome.Done.class);
+    return ((Outcome.Done<T>) outcome).result();
+  }
+
+  /** The codes of everything that stands in the way of an act. */
+  public <T> List<String> refused(Authority authority, Function<Moment, Outcome<T>> decision) {
+    Outcome<T> outcome = decide(authority, decision);
+    assertThat(outcome).isInstanceOf(Outcome.Refused.class);
+    return ((Outcome.Refused<T>) outcome).problems().stream().map(Problem::code).toList();
+  }
+
+  public PersonId person(String name, @Nullable String unit) {
+    return act(
+        moment -> {
+          PersonId id = new PersonId(moment.ids().get());
+          Edits edits = moment.edits();
+          edits.put(new FactKey.Existence(id), FactValue.Present.PRESENT);
+          edits.put(new FactKey.Naming(id), new FactValue.PersonName(name, "", name));
+          edits.put(new FactKey.Status(id), FactValue.Standing.of(PersonStatus.ACTIVE));
+          String userName = name.toLowerCase(java.util.Locale.ROOT).replace(' ', '.');
+          edits.put(
+              Attributes.key(id, Attributes.USER_NAME, false, userName),
+              new FactValue.Text(userName));
+          if (unit != null) {
+            edits.put(Attributes.key(id, Attributes.UNIT, false, unit), new FactValue.Text(unit));
+          }
+          return Outcome.done(eleutheria.core.ledger.Act.of("test.person", id), edits.list(), id);
+        });
+  }
+
+  public void hold(eleutheria.core.facts.MandateId mandate, eleutheria.core.facts.ObjectId holder) {
+    act(
+        moment -> {
+          Edits edits = moment.edits();
+          edits.put(new FactKey.MandateHeld(mandate, holder), FactValue.Present.PRESENT);
+          return Outcome.done(
+              eleutheria.core.ledger.Act.of("test.mandate", mandate), edits.list(), 1);
+        });
+  }
+
+  public Authority authority(PersonId person) {
+    return directory.authority(person);
+  }
+}
