@@ -1,11 +1,11 @@
 package eleutheria.server.directory;
 
-import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Power;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.signon.Accounts;

@@ -1,6 +1,5 @@
 package eleutheria.server.signon;
 
-import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.FirstSteward;
 import eleutheria.core.directory.Person;
@@ -9,6 +8,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.signon.PasswordRule;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;

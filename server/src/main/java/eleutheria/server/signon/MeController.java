@@ -1,10 +1,10 @@
 package eleutheria.server.signon;
 
-import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.signon.Attempts;
 import eleutheria.core.signon.PasswordRule;
 import eleutheria.server.directory.PersonView;

@@ -7,16 +7,19 @@ import eleutheria.server.signon.SignInRefused;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.TypeMismatchException;
 import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatusCode;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
 import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.multipart.MultipartException;
 
 /** Turns what went wrong into problem answers; nothing of the inside leaks. */
 @RestControllerAdvice
@@ -94,8 +97,13 @@ public class Problems {
             "The file is larger than 20 MB. Split it into files of “these rows”."));
   }
 
-  @ExceptionHandler
-  ResponseEntity<ProblemView> illegal(IllegalArgumentException e) {
+  @ExceptionHandler({
+    IllegalArgumentException.class,
+    TypeMismatchException.class,
+    MultipartException.class,
+    HttpMessageNotReadableException.class
+  })
+  ResponseEntity<ProblemView> illegal(Exception e) {
     log.debug("refused", e);
     return answer(ProblemView.of(400, "malformed", "Not understood", "A value is malformed."));
   }
@@ -126,10 +134,6 @@ public class Problems {
               status.value() == 404
                   ? "There is nothing at this address."
                   : "The request is not of the form that is expected here."));
-    }
-    if (e instanceof org.springframework.http.converter.HttpMessageNotReadableException) {
-      return answer(
-          ProblemView.of(400, "malformed", "Not understood", "The request's body is malformed."));
     }
     log.error("Unexpected", e);
     return answer(

@@ -1,0 +1,158 @@
+package eleutheria.server.testing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublisher;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Someone with a browser's cookies, speaking HTTP. */
+public final class Visitor {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+
+  private final String base;
+  private final CookieManager cookies = new CookieManager();
+  private final HttpClient http =
+      HttpClient.newBuilder().cookieHandler(cookies).connectTimeout(Duration.ofSeconds(5)).build();
+
+  public Visitor(String base) {
+    this.base = base;
+  }
+
+  /** An answer with its body. */
+  public record Answer(int status, String body, HttpResponse<String> response) {
+    public Answer expect(int wanted) {
+      assertThat(status).as(body).isEqualTo(wanted);
+      return this;
+    }
+
+    public JsonNode json() {
+      return JSON.readTree(body);
+    }
+
+    /** The codes of the problems, the type's code first. */
+    public List<String> problems() {
+      List<String> codes = new ArrayList<>();
+      codes.add(json().path("type").asString("").replace("urn:eleutheria:problem:", ""));
+      json().path("problems").forEach(p -> codes.add(p.path("code").asString()));
+      return codes;
+    }
+  }
+
+  public Answer get(String path) {
+    return send("GET", path, null, null);
+  }
+
+  public Answer post(String path, @Nullable Object body) {
+    return send("POST", path, body, null);
+  }
+
+  public Answer put(String path, Object body) {
+    return send("PUT", path, body, null);
+  }
+
+  public Answer delete(String path) {
+    return send("DELETE", path, null, null);
+  }
+
+  public Answer signIn(String name, String password) {
+    return post("/api/sign-in", Map.of("name", name, "password", password));
+  }
+
+  public Answer send(
+      String method, String path, @Nullable Object body, @Nullable String repeatKey) {
+    BodyPublisher publisher =
+        body == null
+            ? BodyPublishers.noBody()
+            : BodyPublishers.ofString(body instanceof String s ? s : JSON.writeValueAsString(body));
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(base + path)).method(method, publisher);
+    if (body != null) {
+      request.header("Content-Type", "application/json");
+    }
+    if (repeatKey != null) {
+      request.header("Idempotency-Key", repeatKey);
+    }
+    return exchange(request, !method.equals("GET"));
+  }
+
+  /** Sends a file as a browser's form does (RFC 7578). */
+  public Answer drop(Map<String, String> fields, byte[] file) {
+    String boundary = "b" + UUID.randomUUID();
+    List<byte[]> parts = new ArrayList<>();
+    fields.forEach(
+        (name, value) ->
+            parts.add(
+                ("--"
+                        + boundary
+                        + "\r\nContent-Disposition: form-data; name=\""
+                        + name
+                        + "\"\r\n\r\n"
+                        + value
+                        + "\r\n")
+                    .getBytes(StandardCharsets.UTF_8)));
+    parts.add(
+        ("--"
+                + boundary
+                + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\"../x.csv\"\r\nContent-Type: text/csv\r\n\r\n")
+            .getBytes(StandardCharsets.UTF_8));
+    parts.add(file);
+    parts.add(("\r\n--" + boundary + "--\r\n").getBytes(StandardCharsets.UTF_8));
+    return exchange(
+        HttpRequest.newBuilder(URI.create(base + "/api/deliveries"))
+            .header("Content-Type", "multipart/form-data; boundary=" + boundary)
+            .POST(BodyPublishers.ofByteArrays(parts)),
+        true);
+  }
+
+  private Answer exchange(HttpRequest.Builder request, boolean csrf) {
+    if (csrf) {
+      request.header("X-XSRF-TOKEN", token());
+    }
+    try {
+      HttpResponse<String> response =
+          http.send(
+              request.timeout(Duration.ofSeconds(60)).build(),
+              HttpResponse.BodyHandlers.ofString());
+      return new Answer(response.statusCode(), response.body(), response);
+    } catch (IOException e) {
+      return new Answer(0, String.valueOf(e.getMessage()), null);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private String token() {
+    for (int i = 0; i < 2; i++) {
+      for (HttpCookie cookie : cookies.getCookieStore().getCookies()) {
+        if (cookie.getName().equals("XSRF-TOKEN")) {
+          return cookie.getValue();
+        }
+      }
+      get("/api/session");
+    }
+    return "";
+  }
+
+  /** A request without the token, as another site's page would send it. */
+  public Answer forged(String path) {
+    return exchange(
+        HttpRequest.newBuilder(URI.create(base + path)).POST(BodyPublishers.noBody()), false);
+  }
+}
