@@ -19,7 +19,7 @@ export function MePage() {
   const desk = session.signed.powers.length > 0 || session.signed.ownsGroups;
   return (
     <div className="portal">
-      <div className="band">
+      <header className="band">
         <div className="top">
           <span className="org">{session.organisation}</span>
           <span className="grow" />
@@ -33,7 +33,7 @@ export function MePage() {
           </Link>
           {desk && <Link to="/desk">{words.shell.desk}</Link>}
         </nav>
-      </div>
+      </header>
       <main>
         <h1>{words.me.greeting(session.signed.given)}</h1>
         {me.error ? (
@@ -44,7 +44,7 @@ export function MePage() {
           <>
             <section className="sheet" aria-labelledby="me-data">
               <h2 id="me-data">{words.me.data}</h2>
-              <AttributeList person={me.data.person} />
+              <AttributeList person={me.data.person} linked={false} />
               <p className="dim small" style={{ margin: '8px 0 0' }}>
                 {words.me.wrong}
               </p>

@@ -68,7 +68,7 @@ export function Desk() {
 
   return (
     <div className={day === undefined ? 'desk' : 'desk past'}>
-      <div className="mast">
+      <header className="mast">
         <Link className="word" to="/desk">
           <Mark />
           <span>{words.product}</span>
@@ -92,16 +92,16 @@ export function Desk() {
         )}
         <Lens />
         <Own />
-      </div>
+      </header>
       {day === undefined ? (
         <div />
       ) : (
-        <div className="tense" role="status">
+        <section className="tense" aria-label={words.shell.asOfLabel}>
           <span>{words.shell.past(tellDay(day))}</span>
           <Button size="sm" variant="outline-primary" onClick={() => setLens(undefined)}>
             {words.shell.asOfBack}
           </Button>
-        </div>
+        </section>
       )}
       <main className="page">
         <Routes>

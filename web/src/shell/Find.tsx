@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { answer, api } from '../api/client';
 import { words } from '../words/en';
 import { useDeskAddress } from './lens';
+import { useSession } from './session';
 
 type Hit = { to: string; title: string; line: string };
 
@@ -17,6 +18,7 @@ export function Find({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const address = useDeskAddress();
   const list = useId();
+  const reads = useSession().has('people.read');
   const found = useQuery({
     queryKey: ['find', wanted],
     queryFn: () => answer(api.GET('/api/find', { params: { query: { text: wanted } } })),
@@ -25,7 +27,7 @@ export function Find({ onClose }: { onClose: () => void }) {
   });
   const data = wanted === '' ? undefined : found.data;
   const hits: Hit[] = [
-    ...(data?.people ?? []).map((person) => ({
+    ...(reads ? (data?.people ?? []) : []).map((person) => ({
       to: `/desk/people/${person.id}`,
       title: person.familyFirst,
       line: [person.title, person.unit, person.site].filter(Boolean).join(' · '),
@@ -36,7 +38,8 @@ export function Find({ onClose }: { onClose: () => void }) {
       line: words.shell.groups,
     })),
   ];
-  const more = data === undefined ? 0 : data.peopleTotal + data.groupsTotal - hits.length;
+  const more =
+    data === undefined ? 0 : (reads ? data.peopleTotal : 0) + data.groupsTotal - hits.length;
   const go = (hit: Hit | undefined) => {
     if (hit !== undefined) {
       onClose();

@@ -27,7 +27,7 @@ export function SignInPage() {
   return (
     <div className="door">
       <div>
-        <div className="org">{session.data?.organisation ?? words.product}</div>
+        <header className="org">{session.data?.organisation ?? words.product}</header>
         <main className="sheet">
           <h1 style={{ marginBottom: 12 }}>{words.signOn.title}</h1>
           <SignInForm

@@ -55,7 +55,7 @@ export function WelcomePage() {
   return (
     <div className="door">
       <div>
-        <div className="org">{session.data?.organisation ?? words.product}</div>
+        <header className="org">{session.data?.organisation ?? words.product}</header>
         <main className="sheet">
           {link.error ? (
             <>

@@ -136,10 +136,14 @@ export const words = {
       departed: 'departed',
     } as Record<string, string>,
     since: (day: string) => `since ${day}`,
-    stated: (day: string) => `the source said ${day}, and it was learnt late`,
+    stated: (status: string, day: string) =>
+      status === 'departed'
+        ? `last day by the source ${day}, learnt late`
+        : `first day by the source ${day}`,
     follows: (status: string, day: string) => `${status} from ${day}, by itself`,
     onRecord: 'On record',
     from: (source: string) => `from ${source}`,
+    allFrom: (source: string) => `All of it comes from ${source} and is changed there.`,
     readOnly: (source: string) => `Comes from ${source} and is changed there.`,
     groups: 'Groups',
     groupsHelp: 'Through which groups, and how the first of them gets its members.',
@@ -187,9 +191,8 @@ export const words = {
     nothing: 'No group fits',
     people: (n: number) => many(n, 'person', 'people'),
     inIt: (people: number, departed: number) =>
-      departed === 0
-        ? many(people, 'person', 'people')
-        : `${many(people, 'person', 'people')}, ${count(departed)} of them departed and without effect`,
+      `${many(people - departed, 'person', 'people')}${departed === 0 ? '' : `; ${count(departed)} departed, for whom it has no effect`}`,
+    showDeparted: (n: number) => `with the ${count(n)} departed`,
     unreached: (n: number) => `${count(n)} more outside your reach`,
     mirrored: (source: string) => `Mirrored from ${source}; it is changed there.`,
     filter: 'Filter',

@@ -209,7 +209,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
               {one === 'added' && first.added > 0 && '+'}
               {one === 'ended' && first.ended > 0 && '−'}
               {words.count(first[one])}
-            </b>
+            </b>{' '}
             {words.deliveries.verdicts[one]}
           </button>
         ))}
@@ -217,7 +217,13 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
       {lines.length === 0 ? (
         <p className="dim">{words.deliveries.noLines}</p>
       ) : (
-        <div className="scroll" style={{ maxHeight: '46vh', overflowY: 'auto' }}>
+        <section
+          className="scroll"
+          style={{ maxHeight: '46vh', overflowY: 'auto' }}
+          aria-label={words.deliveries.verdicts[shown]}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it is scrolled by the arrows
+          tabIndex={0}
+        >
           <table className="plain" aria-label={words.deliveries.verdicts[shown]}>
             <thead>
               <tr>
@@ -252,7 +258,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
               <span className="dim">{words.deliveries.showing(lines.length, first.total)}</span>
             </div>
           )}
-        </div>
+        </section>
       )}
       <BringIn delivery={delivery} preview={first} />
     </section>

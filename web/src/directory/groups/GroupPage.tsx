@@ -7,6 +7,7 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
+import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { tellDate } from '../../shell/times';
 import { words } from '../../words/en';
@@ -247,6 +248,8 @@ function Members({ group }: { group: Group }) {
   const { asOf } = useLens();
   const [text, setText] = useState('');
   const find = useDeferredValue(text);
+  const [departed, setDeparted] = useState(false);
+  const { has } = useSession();
   const navigate = useNavigate();
   const address = useDeskAddress();
   const take = useGroupAct((member: { kind: string; id: string }) =>
@@ -261,9 +264,12 @@ function Members({ group }: { group: Group }) {
       key: 'name',
       label: words.groups.member,
       width: 'minmax(10rem, 1.6fr)',
-      cell: (row) => (
-        <DeskLink to={`/desk/people/${row.person.id}`}>{row.person.familyFirst}</DeskLink>
-      ),
+      cell: (row) =>
+        has('people.read') ? (
+          <DeskLink to={`/desk/people/${row.person.id}`}>{row.person.familyFirst}</DeskLink>
+        ) : (
+          <span>{row.person.familyFirst}</span>
+        ),
     },
     {
       key: 'unit',
@@ -292,7 +298,7 @@ function Members({ group }: { group: Group }) {
       ? [
           {
             key: 'out',
-            label: '',
+            label: words.groups.takeOut,
             width: '7rem',
             cell: (row: MemberRow) =>
               row.direct ? (
@@ -323,21 +329,33 @@ function Members({ group }: { group: Group }) {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
+        {group.departed > 0 && (
+          <Form.Check
+            id="members-departed"
+            label={words.groups.showDeparted(group.departed)}
+            checked={departed}
+            onChange={(event) => setDeparted(event.target.checked)}
+          />
+        )}
       </div>
       <ProblemNote error={take.error} />
       <RowsTable
         label={words.groups.members}
         columns={columns}
-        queryKey={['members', group.id, asOf, find]}
+        queryKey={['members', group.id, asOf, find, departed]}
         page={async (offset, limit) => {
           const { total, lines } = await answer(
             api.GET('/api/groups/{id}/members', {
-              params: { path: { id: group.id }, query: { find, offset, limit, asOf } },
+              params: { path: { id: group.id }, query: { find, departed, offset, limit, asOf } },
             }),
           );
           return { total, rows: lines.map((line) => ({ ...line, id: line.person.id })) };
         }}
-        onOpen={(row) => navigate(address(`/desk/people/${row.person.id}`))}
+        onOpen={(row) => {
+          if (has('people.read')) {
+            navigate(address(`/desk/people/${row.person.id}`));
+          }
+        }}
         empty={<p className="dim">{words.groups.noMembers}</p>}
       />
     </section>

@@ -43,7 +43,8 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
         <StatusTag status={person.status} />
         <span className="dim">
           <span title={person.since}>{words.people.since(tellDate(person.since))}</span>
-          {person.stated !== null && `; ${words.people.stated(tellDay(person.stated))}`}
+          {person.stated !== null &&
+            `; ${words.people.stated(person.status, tellDay(person.stated))}`}
           {person.until !== null &&
             person.next !== null &&
             `; ${words.people.follows(words.people.statuses[person.next] ?? person.next, tellDate(person.until))}`}

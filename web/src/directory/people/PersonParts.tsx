@@ -10,30 +10,41 @@ export function StatusTag({ status }: { status: string }) {
   );
 }
 
-export function AttributeList({ person }: { person: Schemas['PersonView'] }) {
+export function AttributeList({
+  person,
+  linked = true,
+}: {
+  person: Schemas['PersonView'];
+  linked?: boolean;
+}) {
+  const sources = new Set(person.attributes.map((attribute) => attribute.source));
+  const only = sources.size === 1 ? person.attributes[0]?.source : undefined;
   return (
-    <dl className="pair">
-      {person.attributes.map((attribute) => (
-        <div key={attribute.name} style={{ display: 'contents' }}>
-          <dt>{attribute.label}</dt>
-          <dd>
-            {attribute.values.map((value, index) => (
-              <span key={value.text}>
-                {index > 0 && ', '}
-                {value.person === null ? (
-                  value.text
-                ) : (
-                  <DeskLink to={`/desk/people/${value.person}`}>{value.text}</DeskLink>
-                )}
-              </span>
-            ))}
-            {attribute.source !== null && (
-              <span className="dim small"> {words.people.from(attribute.source)}</span>
-            )}
-          </dd>
-        </div>
-      ))}
-    </dl>
+    <>
+      <dl className="pair">
+        {person.attributes.map((attribute) => (
+          <div key={attribute.name} style={{ display: 'contents' }}>
+            <dt>{attribute.label}</dt>
+            <dd>
+              {attribute.values.map((value, index) => (
+                <span key={value.text}>
+                  {index > 0 && ', '}
+                  {value.person === null || !linked ? (
+                    value.text
+                  ) : (
+                    <DeskLink to={`/desk/people/${value.person}`}>{value.text}</DeskLink>
+                  )}
+                </span>
+              ))}
+              {attribute.source !== null && !only && (
+                <span className="dim small"> {words.people.from(attribute.source)}</span>
+              )}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {only && <p className="dim small note-line">{words.people.allFrom(only)}</p>}
+    </>
   );
 }
 

@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Reads one line of JSON that must be in the canonical form of RFC 8785, limited to what the ledger
- * uses: objects with sorted names, arrays, texts, whole numbers, true and null. Anything else, even
+ * uses: objects with sorted names, arrays, texts, whole numbers, true and false. Anything else, even
  * a space, is refused; so a line has exactly one spelling.
  */
 final class StrictJson {
@@ -77,6 +77,7 @@ final class StrictJson {
       case '[' -> array();
       case '"' -> string();
       case 't' -> word("true", Boolean.TRUE);
+      case 'f' -> word("false", Boolean.FALSE);
       default -> number();
     };
   }

@@ -9,6 +9,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.CanonicalJson;
@@ -67,7 +68,14 @@ class VerifyLedgerTest {
               ? List.of()
               : List.of(
                   new Edit(new FactKey.Naming(person), null, name),
-                  new Edit(Attributes.key(person, "unit", false, ""), null, unit));
+                  new Edit(Attributes.key(person, "unit", false, ""), null, unit),
+                  new Edit(
+                      new FactKey.Defined("a" + i),
+                      null,
+                      new Spell(
+                          new FactValue.Definition("A", ValueType.DAY, false, true, null),
+                          at,
+                          Moments.FOREVER)));
       SealedEntry entry =
           chain.seal(
               head,

@@ -1,6 +1,8 @@
 package eleutheria.server.directory;
 
+import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
@@ -39,15 +41,25 @@ class FindController {
     if (wanted.isEmpty()) {
       return new Found(List.of(), 0, List.of(), 0);
     }
-    var people = reached.people().stream().filter(p -> PeopleController.found(p, wanted)).toList();
+    boolean reads = viewer.authority().has(Power.PEOPLE_READ);
+    // Owners of groups must be able to name whom they add, and learn no more than name and unit.
+    List<Person> people =
+        reads
+            ? reached.people().stream().filter(p -> PeopleController.found(p, wanted)).toList()
+            : reached.directory().people().stream()
+                .filter(p -> p.status() != PersonStatus.DEPARTED)
+                .filter(p -> Folding.bare(p.name().displayed()).contains(wanted))
+                .toList();
     var groups =
         reached.directory().groups().stream()
-            .filter(
-                g -> viewer.authority().has(Power.PEOPLE_READ) || viewer.authority().owns(g.id()))
+            .filter(g -> reads || viewer.authority().owns(g.id()))
             .filter(g -> Folding.bare(g.name()).contains(wanted))
             .toList();
     return new Found(
-        people.stream().limit(MOST).map(PersonLine::of).toList(),
+        people.stream()
+            .limit(MOST)
+            .map(p -> reads ? PersonLine.of(p) : PersonLine.named(p))
+            .toList(),
         people.size(),
         groups.stream().limit(MOST).map(g -> PersonView.ref(reached.directory(), g.id())).toList(),
         groups.size());

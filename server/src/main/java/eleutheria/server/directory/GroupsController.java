@@ -301,12 +301,16 @@ class GroupsController {
         .toList();
   }
 
+  /**
+   * @param departed whether to list those who have departed, for whom it has no effect
+   */
   @GetMapping("/api/groups/{id}/members")
   @Needs(value = Power.PEOPLE_READ, orGroupOwner = true)
   MembersPage members(
       Viewer viewer,
       @PathVariable UUID id,
       @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "false") boolean departed,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
@@ -319,6 +323,7 @@ class GroupsController {
         directory.members(group.id()).stream()
             .flatMap(person -> directory.person(person).stream())
             .filter(p -> owner || reached.sees(p))
+            .filter(p -> departed || p.status() != PersonStatus.DEPARTED)
             .filter(p -> wanted.isEmpty() || PeopleController.found(p, wanted))
             .sorted()
             .toList();

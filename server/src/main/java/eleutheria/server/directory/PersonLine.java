@@ -17,6 +17,20 @@ public record PersonLine(
     @Nullable String title,
     @Nullable String userName) {
 
+  /** Only what is needed to know whom one names. */
+  static PersonLine named(Person person) {
+    return new PersonLine(
+        person.id().value().toString(),
+        person.name().familyFirst(),
+        person.name().displayed(),
+        person.status().word(),
+        person.since(),
+        person.value(Attributes.UNIT),
+        null,
+        null,
+        null);
+  }
+
   static PersonLine of(Person person) {
     return new PersonLine(
         person.id().value().toString(),

@@ -93,13 +93,20 @@ public record PersonView(
                         name,
                         definition.label(),
                         values.stream().map(v -> value(directory, definition, v)).toList(),
-                        definition.source() == null
-                            ? null
-                            : sourceName(directory, definition.source())));
+                        owner(directory, person, definition)));
               }
             });
     lines.sort(Comparator.comparing(line -> line.label().toLowerCase(Locale.ROOT)));
     return lines;
+  }
+
+  /** The source that owns a value: the attribute's, if the person comes from there. */
+  private static @Nullable String owner(
+      DirectoryView directory, Person person, FactValue.Definition definition) {
+    eleutheria.core.facts.SourceId source = definition.source();
+    return source != null && person.links().stream().anyMatch(l -> l.source().equals(source))
+        ? sourceName(directory, source)
+        : null;
   }
 
   private static ValueView value(

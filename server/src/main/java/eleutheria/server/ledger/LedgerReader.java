@@ -4,6 +4,7 @@ import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
+import static eleutheria.server.tables.Tables.THING;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
@@ -14,6 +15,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
@@ -42,6 +44,9 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class LedgerReader {
   private static final int CHUNK = 200;
+
+  /** So many things at the most are all named in a list. */
+  private static final int FEW = 4;
 
   private final DSLContext db;
   private final LedgerStore store;
@@ -208,6 +213,17 @@ class LedgerReader {
             .where(LEDGER_OBJECT.POSITION.in(positions))
             .groupBy(LEDGER_OBJECT.POSITION)
             .fetchMap(LEDGER_OBJECT.POSITION, DSL.count());
+    Map<Long, List<ObjectId>> few =
+        db.select(LEDGER_OBJECT.POSITION, THING.KIND, THING.ID)
+            .from(LEDGER_OBJECT)
+            .join(THING)
+            .on(THING.ID.eq(LEDGER_OBJECT.OBJECT_ID))
+            .where(
+                LEDGER_OBJECT.POSITION.in(
+                    positions.stream().filter(p -> totals.getOrDefault(p, 0) <= FEW).toList()))
+            .fetchGroups(
+                LEDGER_OBJECT.POSITION,
+                r -> ObjectId.of(ObjectKind.of(r.get(THING.KIND)), r.get(THING.ID)));
     boolean limited = viewer.authority().units(Power.LEDGER_READ) != null;
     Map<Long, List<UUID>> objects =
         limited
@@ -222,7 +238,8 @@ class LedgerReader {
           describe(
               row,
               reasons.get(row.get(LEDGER_ENTRY.POSITION)),
-              totals.getOrDefault(row.get(LEDGER_ENTRY.POSITION), 0));
+              totals.getOrDefault(row.get(LEDGER_ENTRY.POSITION), 0),
+              few.getOrDefault(row.get(LEDGER_ENTRY.POSITION), List.of()));
       boolean own = line.actor().equals(viewer.person().text());
       if (!limited || own || within(viewer, objects.getOrDefault(line.position(), List.of()))) {
         lines.add(line);
@@ -247,12 +264,13 @@ class LedgerReader {
     return any;
   }
 
-  private EntryLine describe(Record row, @Nullable String reason, int total) {
+  private EntryLine describe(Record row, @Nullable String reason, int total, List<ObjectId> few) {
     long position = row.get(LEDGER_ENTRY.POSITION);
     Map<?, ?> entry = json.readValue(row.get(LEDGER_ENTRY.JSON), Map.class);
     String actor = row.get(LEDGER_ENTRY.ACTOR);
     List<Named> named = new ArrayList<>();
     ((List<?>) entry.get("objects")).forEach(o -> named.add(name(ObjectId.parse((String) o))));
+    few.stream().map(this::name).filter(n -> !named.contains(n)).forEach(named::add);
     Map<String, String> details = new HashMap<>();
     ((Map<?, ?>) entry.get("details"))
         .forEach((key, value) -> details.put((String) key, String.valueOf(value)));
@@ -365,7 +383,7 @@ class LedgerReader {
     for (Record row : rows) {
       long position = row.get(LEDGER_ENTRY.POSITION);
       Map<String, String> beside = payloads.getOrDefault(position, Map.of());
-      EntryLine line = describe(row, beside.get("reason"), 0);
+      EntryLine line = describe(row, beside.get("reason"), 0, List.of());
       List<ChangeLine> own = new ArrayList<>();
       changes
           .getOrDefault(position, Map.of())

@@ -13,7 +13,6 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Problem;
@@ -85,13 +84,6 @@ final class PeopleIntake {
         if (definition == null) {
           problems.add(matchingProblem("There is no attribute “" + name + "”."));
         } else {
-          SourceId owner = definition.source();
-          if (owner != null && !owner.equals(delivery.source())) {
-            problems.add(
-                matchingProblem(
-                    "“%s” belongs to the source “%s”; leave this column out."
-                        .formatted(definition.label(), sourceName(owner))));
-          }
           attributes.put(i, name);
         }
       }
@@ -119,11 +111,6 @@ final class PeopleIntake {
 
   private static Problem matchingProblem(String sentence) {
     return Problem.invalid("intake.matching", "columns", sentence);
-  }
-
-  private String sourceName(SourceId source) {
-    FactValue.Delivery known = directory.sources().get(source);
-    return known == null ? source.text() : known.name();
   }
 
   private boolean mostlyMail(int column) {

@@ -1,0 +1,287 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.results.Rule;
+import com.deque.html.axecore.selenium.AxeBuilder;
+import eleutheria.demo.LoadDemo;
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.OutputType;
+import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.WebElement;
+import org.openqa.selenium.chrome.ChromeDriver;
+import org.openqa.selenium.chrome.ChromeDriverService;
+import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.support.ui.Select;
+import org.openqa.selenium.support.ui.WebDriverWait;
+
+/** A headless browser, used by what a person sees: names, labels, texts. */
+final class Browser implements AutoCloseable {
+  private static final Duration PATIENCE = Duration.ofSeconds(20);
+
+  private final Stage stage = Stage.get();
+  private final Path downloads;
+  private final ChromeDriver driver;
+
+  Browser() {
+    this(1280, 800);
+  }
+
+  Browser(int width, int height) {
+    try {
+      downloads = Files.createTempDirectory("downloads");
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    }
+    ChromeOptions options = new ChromeOptions();
+    options.setBinary("/usr/bin/chromium");
+    options.addArguments(
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-dev-shm-usage",
+        "--hide-scrollbars",
+        "--force-device-scale-factor=1",
+        "--lang=en-GB",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--no-first-run");
+    options.setExperimentalOption(
+        "prefs",
+        Map.of(
+            "download.default_directory", downloads.toString(), "intl.accept_languages", "en-GB"));
+    driver =
+        new ChromeDriver(
+            new ChromeDriverService.Builder()
+                .usingDriverExecutable(new File("/usr/bin/chromedriver"))
+                .build(),
+            options);
+    size(width, height);
+  }
+
+  void size(int width, int height) {
+    driver.executeCdpCommand(
+        "Emulation.setDeviceMetricsOverride",
+        Map.of("width", width, "height", height, "deviceScaleFactor", 1, "mobile", width < 600));
+  }
+
+  void dark(boolean dark) {
+    driver.executeCdpCommand(
+        "Emulation.setEmulatedMedia",
+        Map.of(
+            "features",
+            List.of(Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
+  }
+
+  Browser open(String path) {
+    driver.get(path.startsWith("http") ? path : stage.base + path);
+    return this;
+  }
+
+  Browser signIn(String userName) {
+    return signIn(userName, LoadDemo.PASSWORD);
+  }
+
+  Browser signIn(String userName, String password) {
+    enter(userName, password);
+    sees("Hello, ");
+    return this;
+  }
+
+  /** Fills in the sign-in page and presses, whatever comes of it. */
+  void enter(String userName, String password) {
+    open("/sign-in");
+    type("Sign-in name or mail address", userName);
+    type("Password", password);
+    press("Sign in");
+  }
+
+  // ---- finding, always with patience
+
+  WebElement find(String xpath) {
+    return new WebDriverWait(driver, PATIENCE)
+        .ignoring(StaleElementReferenceException.class)
+        .withMessage(() -> "nothing at " + xpath + "; the page says:\n" + told())
+        .until(
+            d ->
+                d.findElements(By.xpath(xpath)).stream()
+                    .filter(WebElement::isDisplayed)
+                    .findFirst()
+                    .orElse(null));
+  }
+
+  String text() {
+    return driver.findElement(By.tagName("body")).getText();
+  }
+
+  /** The page's text without what may be chosen, for messages. */
+  private String told() {
+    return String.valueOf(
+        driver.executeScript(
+            "const body = document.body.cloneNode(true);"
+                + "body.querySelectorAll('select').forEach(s => s.remove());"
+                + "return body.innerText.slice(0, 1500);"));
+  }
+
+  String address() {
+    return driver.getCurrentUrl().replace(stage.base, "");
+  }
+
+  void sees(String text) {
+    new WebDriverWait(driver, PATIENCE)
+        .ignoring(StaleElementReferenceException.class)
+        .withMessage(() -> "“" + text + "” is not on the page:\n" + told())
+        .until(d -> text().contains(text));
+  }
+
+  void seesNot(String text) {
+    new WebDriverWait(driver, PATIENCE)
+        .ignoring(StaleElementReferenceException.class)
+        .withMessage(() -> "“" + text + "” is still on the page:\n" + told())
+        .until(d -> !text().contains(text));
+  }
+
+  void heading(String text) {
+    find("//*[self::h1 or self::h2][normalize-space()=" + quoted(text) + "]");
+  }
+
+  /** Presses a button by its name. */
+  void press(String name) {
+    String named =
+        "[normalize-space()="
+            + quoted(name)
+            + " or @aria-label="
+            + quoted(name)
+            + " or starts-with(normalize-space(), "
+            + quoted(name)
+            + ")]";
+    click("//button" + named + "[not(@disabled)]");
+  }
+
+  void follow(String name) {
+    click("//a[normalize-space()=" + quoted(name) + "]");
+  }
+
+  private void click(String xpath) {
+    new WebDriverWait(driver, PATIENCE)
+        .ignoring(StaleElementReferenceException.class)
+        .ignoring(org.openqa.selenium.ElementClickInterceptedException.class)
+        .withMessage(() -> "cannot press " + xpath + "; the page says:\n" + told())
+        .until(
+            d -> {
+              find(xpath).click();
+              return true;
+            });
+  }
+
+  WebElement field(String label) {
+    return find(
+        "//*[(self::input or self::textarea or self::select) and (@aria-label="
+            + quoted(label)
+            + " or @id=//label[normalize-space()="
+            + quoted(label)
+            + "]/@for)]");
+  }
+
+  void type(String label, String text) {
+    WebElement field = field(label);
+    field.sendKeys(Keys.chord(Keys.CONTROL, "a"), Keys.DELETE);
+    field.sendKeys(text);
+  }
+
+  /** Sets a day; typing one depends on the browser's language. */
+  void day(String label, String day) {
+    driver.executeScript(
+        "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
+            + "set.call(arguments[0], arguments[1]);"
+            + "arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
+        field(label),
+        day);
+  }
+
+  void choose(String label, String option) {
+    new Select(field(label)).selectByVisibleText(option);
+  }
+
+  /** Ticks a box or takes a choice by its label. */
+  void tick(String label) {
+    click("//label[starts-with(normalize-space(), " + quoted(label) + ")]");
+  }
+
+  void keys(CharSequence... keys) {
+    driver.switchTo().activeElement().sendKeys(keys);
+  }
+
+  /** Gives a file to the field that takes files. */
+  void file(Path file) {
+    driver.findElement(By.cssSelector("input[type=file]")).sendKeys(file.toString());
+  }
+
+  /** Waits for a download whose name ends so. */
+  Path download(String end) {
+    return new WebDriverWait(driver, PATIENCE)
+        .withMessage("no download " + end)
+        .until(
+            d -> {
+              File[] found = downloads.toFile().listFiles((dir, name) -> name.endsWith(end));
+              return found == null || found.length == 0 ? null : found[0].toPath();
+            });
+  }
+
+  /** axe finds nothing, in light and in dark. */
+  void axe() {
+    for (boolean dark : new boolean[] {false, true}) {
+      dark(dark);
+      List<Rule> violations =
+          new AxeBuilder()
+              .withTags(
+                  List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"))
+              .analyze(driver)
+              .getViolations();
+      assertThat(
+              violations.stream()
+                  .map(
+                      rule ->
+                          rule.getId()
+                              + ": "
+                              + rule.getHelp()
+                              + " "
+                              + rule.getNodes().stream()
+                                  .limit(3)
+                                  .map(n -> n.getHtml() + " " + n.getFailureSummary())
+                                  .toList())
+                  .toList())
+          .as(address() + (dark ? " in dark" : ""))
+          .isEmpty();
+    }
+    dark(false);
+  }
+
+  /** No sideways scrolling of the page as a whole. */
+  void fits() {
+    Object width =
+        driver.executeScript("return document.documentElement.scrollWidth - window.innerWidth");
+    assertThat(((Number) width).intValue()).as("too wide by").isLessThanOrEqualTo(0);
+  }
+
+  void picture(Path file) throws IOException {
+    Files.write(file, driver.getScreenshotAs(OutputType.BYTES));
+  }
+
+  private static String quoted(String text) {
+    return text.contains("'") ? "\"" + text + "\"" : "'" + text + "'";
+  }
+
+  @Override
+  public void close() {
+    driver.quit();
+  }
+}

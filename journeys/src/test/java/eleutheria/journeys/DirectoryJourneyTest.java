@@ -1,0 +1,134 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.LocalDate;
+import org.junit.jupiter.api.Test;
+import org.openqa.selenium.Keys;
+
+class DirectoryJourneyTest {
+  /** A group by filter is typed: what is wrong, how many fit; then it follows. */
+  @Test
+  void aFilterGroupIsTyped() {
+    try (Browser browser = new Browser()) {
+      browser.signIn("ines.roth").open("/desk/groups");
+      browser.press("Make a group");
+      browser.type("Name", "Night loaders");
+      browser.tick("by a filter");
+      browser.type("Filter", "titel eq \"Loader\"");
+      browser.sees("There is no attribute “titel”; did you mean “title”.");
+      browser.type("Filter", "title eq \"Loader\" and site eq \"Skarholm\"");
+      browser.sees("people fit");
+      browser.axe();
+      browser.press("Make the group");
+      browser.heading("Night loaders");
+      browser.sees("by filter");
+      browser.sees("Terminals");
+      browser.press("Change");
+      browser.type("Filter", "title eq \"Loader\"");
+      browser.press("Change the filter: +");
+      browser.seesNot("Change the filter");
+      browser.find("//code[.='title eq \"Loader\"']");
+    }
+  }
+
+  /** A listed group is filled by its owner, who sees no other. */
+  @Test
+  void anOwnerFillsTheirGroup() {
+    try (Browser browser = new Browser()) {
+      browser.signIn("lena.aho").open("/desk");
+      browser.heading("Groups");
+      browser.sees("2 groups");
+      browser.follow("Counter leads");
+      browser.press("Add people or groups");
+      browser.type("Find a person or group to add", "oda brekke");
+      browser.press("Oda Brekke");
+      browser.type("Why (kept in the ledger)", "Leads the counter in June");
+      browser.press("Add 1 to the group");
+      browser.find("//*[@role='row']//*[.='Brekke, Oda']");
+      browser.press("Take Oda Brekke out");
+      browser.seesNot("Brekke, Oda");
+      assertThat(browser.text()).doesNotContain("Rename");
+    }
+  }
+
+  /** The lens on a past day: who was there then, and nothing can be changed. */
+  @Test
+  void theLensOnAPastDay() {
+    String past = LocalDate.now().minusDays(400).toString();
+    try (Browser browser = new Browser()) {
+      browser.signIn("ines.roth").open("/desk/groups");
+      browser.sees("Regatta weekend helpers");
+      browser.press("as of");
+      browser.day("As of a past day", LocalDate.now().minusDays(700).toString());
+      browser.press("Show that day");
+      browser.sees("What you see is the past and cannot be changed.");
+      browser.seesNot("Regatta weekend helpers");
+      assertThat(browser.text()).doesNotContain("Make a group");
+      browser.axe();
+      browser.follow("People");
+      browser.heading("People");
+      assertThat(browser.address()).contains("asOf=");
+      browser.press("Back to now");
+      browser.seesNot("What you see is the past");
+      browser.open("/desk/people?asOf=" + past);
+      browser.sees("What you see is the past");
+    }
+  }
+
+  /** Everything by the keyboard: find, arrows, Enter, Escape. */
+  @Test
+  void withoutAMouse() {
+    try (Browser browser = new Browser()) {
+      browser.signIn("ines.roth").open("/desk/people");
+      browser.heading("People");
+      browser.keys("/");
+      browser.type("Find people and groups", "brekke, od");
+      browser.find("//*[@role='option' and @aria-selected='true']//b[.='Brekke, Oda']");
+      browser.keys(Keys.ENTER);
+      browser.heading("Brekke, Oda");
+      browser.sees("Ticketing staff");
+      browser.keys("?");
+      browser.heading("Keys of this page");
+      browser.keys(Keys.ESCAPE);
+      browser.seesNot("Keys of this page");
+    }
+  }
+
+  @Test
+  void everyMainViewPassesAxe() {
+    try (Browser browser = new Browser()) {
+      browser.open("/sign-in");
+      browser.heading("Sign in");
+      browser.axe();
+      browser.signIn("ines.roth");
+      browser.heading("Hello, Ines");
+      browser.axe();
+      browser.open("/desk/people");
+      browser.sees("Abara");
+      browser.axe();
+      browser.open("/desk/people?find=oda.brekke");
+      browser.follow("Brekke, Oda");
+      browser.heading("History");
+      browser.sees("The first delivery of all staff");
+      browser.axe();
+      browser.open("/desk/groups");
+      browser.follow("Quay and counter");
+      browser.heading("Members");
+      browser.sees("Ticket office");
+      browser.axe();
+      browser.open("/desk/deliveries");
+      browser.sees("last brought in");
+      browser.axe();
+      browser.open("/desk/attributes");
+      browser.sees("Licences");
+      browser.axe();
+      browser.open("/desk/ledger");
+      browser.sees("Weekly delivery");
+      browser.axe();
+      browser.open("/desk/ledger/4");
+      browser.sees("Hash of the entry before");
+      browser.axe();
+    }
+  }
+}

@@ -1,0 +1,72 @@
+package eleutheria.journeys;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+
+/** Renews docs/screenshots from the demo; run by bin/renew-screenshots. */
+@EnabledIfSystemProperty(named = "pictures", matches = ".+")
+class PicturesTest {
+  private final Path folder = Path.of(System.getProperty("pictures", "."));
+
+  @Test
+  void ofEveryMainView() throws IOException {
+    Files.createDirectories(folder);
+    try (Browser browser = new Browser()) {
+      browser.open("/sign-in");
+      browser.sees("This is the demo");
+      browser.picture(folder.resolve("sign-in.png"));
+      browser.signIn("ines.roth");
+      browser.heading("Hello, Ines");
+      browser.picture(folder.resolve("me.png"));
+      browser.open("/desk/people");
+      browser.sees("Abara");
+      browser.picture(folder.resolve("people.png"));
+      browser.open("/desk/people?find=mina.sato");
+      browser.follow("Sato, Mina");
+      browser.sees("The first delivery");
+      browser.picture(folder.resolve("person.png"));
+      browser.open("/desk/groups?find=quay");
+      browser.follow("Quay and counter");
+      browser.sees("Ticket office");
+      browser.picture(folder.resolve("group.png"));
+      browser.open("/desk/groups?asOf=" + LocalDate.now().minusDays(600));
+      browser.sees("What you see is the past");
+      browser.sees("All leads");
+      browser.picture(folder.resolve("as-of.png"));
+      browser.open("/desk/groups");
+      browser.press("Make a group");
+      browser.type("Name", "Westhaven counter");
+      browser.tick("by a filter");
+      browser.type("Filter", "unit eq \"Ticketing\" and site = \"Westhaven\"");
+      browser.sees("is expected here");
+      browser.picture(folder.resolve("filter.png"));
+      browser.open("/desk/deliveries");
+      browser.tick("Staff register");
+      browser.file(Stage.get().files.resolve("staff-this-week.csv"));
+      browser.heading("staff-this-week.csv");
+      browser.tick("all of “Staff register”");
+      browser.press("10 bad");
+      browser.sees("Managers lead in a circle");
+      browser.picture(folder.resolve("delivery.png"));
+      browser.press("Forget this file");
+      browser.open("/desk/ledger");
+      browser.sees("Weekly delivery");
+      browser.press("Check the chain");
+      browser.sees("Intact");
+      browser.picture(folder.resolve("ledger.png"));
+      browser.dark(true);
+      browser.open("/desk/people");
+      browser.sees("Abara");
+      browser.picture(folder.resolve("people-dark.png"));
+    }
+    try (Browser phone = new Browser(390, 844)) {
+      phone.signIn("oda.brekke");
+      phone.heading("Hello, Oda");
+      phone.picture(folder.resolve("me-phone.png"));
+    }
+  }
+}

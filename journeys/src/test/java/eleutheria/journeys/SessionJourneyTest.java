@@ -1,0 +1,74 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.verifier.VerifyLedger;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+
+class SessionJourneyTest {
+  /** Two browsers; one ends the other, who signs in over the page and loses nothing typed. */
+  @Test
+  void signOutEverywhere() {
+    try (Browser here = new Browser();
+        Browser there = new Browser()) {
+      there.signIn("emre.demir").open("/desk/people");
+      there.heading("People");
+      here.signIn("emre.demir");
+      here.sees("Where I am signed in");
+      here.press("End 1 other session");
+      here.sees("1 session ended.");
+      here.sees("You are signed in nowhere else.");
+      there.type("Name, sign-in name, mail, staff number", "b");
+      there.sees("You are signed out. Sign in to go on");
+      there.type("Sign-in name or mail address", "emre.demir");
+      there.type("Password", "tern over the sound");
+      there.press("Sign in");
+      there.seesNot("You are signed out.");
+      there.sees("Abara");
+      assertThat(there.field("Name, sign-in name, mail, staff number").getDomProperty("value"))
+          .isEqualTo("b");
+    }
+  }
+
+  @Test
+  void theWantedAddressSurvivesAndOneMailOfTwoAccountsAsksWhich() {
+    try (Browser browser = new Browser()) {
+      browser.open("/desk/ledger?find=regatta");
+      browser.type("Sign-in name or mail address", "jonas.weir");
+      browser.type("Password", "tern over the sound");
+      browser.press("Sign in");
+      browser.sees("For the regatta in July only");
+      browser.open("/");
+      browser.press("Sign out");
+      browser.heading("Sign in");
+      browser.enter("nils.sand@ternsound.example", "tern over the sound");
+      browser.sees("Two accounts have this mail address. Choose one:");
+      browser.press("nils.sand.crew");
+      browser.heading("Hello, Nils");
+      browser.sees("Arctic Tern");
+    }
+  }
+
+  /** An auditor checks the chain, takes it out, and a program of its own finds it whole. */
+  @Test
+  void theLedgerIsTakenOutAndVerified() throws Exception {
+    try (Browser browser = new Browser()) {
+      browser.signIn("jonas.weir").open("/desk/ledger");
+      browser.press("Check the chain");
+      browser.sees("Intact: all");
+      browser.press("Take it out as JSON Lines");
+      Path ledger = browser.download(".jsonl");
+      browser.press("Public key");
+      Path key = browser.download(".pem");
+      try (InputStream in = Files.newInputStream(ledger)) {
+        VerifyLedger.Verdict verdict =
+            VerifyLedger.verify(in, VerifyLedger.key(Files.readString(key)));
+        assertThat(verdict.broken()).as(verdict.toString()).isNull();
+        assertThat(verdict.entries()).isGreaterThan(300);
+      }
+    }
+  }
+}

@@ -1,0 +1,79 @@
+package eleutheria.journeys;
+
+import eleutheria.database.PrivateMariaDb;
+import eleutheria.demo.LoadDemo;
+import eleutheria.server.Eleutheria;
+import eleutheria.standins.mailroom.Mailroom;
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.ZoneId;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+
+/** The whole demo, started once for all journeys: database, two years of past, mailroom, server. */
+final class Stage {
+  private static Stage stage;
+
+  final String base;
+  final Mailroom mailroom;
+  final Path files;
+
+  private Stage(String base, Mailroom mailroom, Path files) {
+    this.base = base;
+    this.mailroom = mailroom;
+    this.files = files;
+  }
+
+  static synchronized Stage get() {
+    if (stage == null) {
+      stage = set();
+    }
+    return stage;
+  }
+
+  private static Stage set() {
+    try {
+      PrivateMariaDb mariaDb = PrivateMariaDb.start();
+      Path files = Files.createTempDirectory("this-week");
+      String url = mariaDb.url("eleutheria");
+      LoadDemo.load(
+          url,
+          mariaDb.user(),
+          mariaDb.password(),
+          ZoneId.of("Europe/Oslo"),
+          Instant.now(),
+          files,
+          1214);
+      Mailroom mailroom = new Mailroom(0, 0);
+      int port;
+      try (ServerSocket socket = new ServerSocket(0)) {
+        port = socket.getLocalPort();
+      }
+      String base = "http://127.0.0.1:" + port;
+      new SpringApplicationBuilder(Eleutheria.class)
+          .profiles("demo")
+          .logStartupInfo(false)
+          .run(
+              "--server.port=" + port,
+              "--server.address=127.0.0.1",
+              "--spring.main.banner-mode=off",
+              "--logging.level.root=warn",
+              "--spring.datasource.url=" + url,
+              "--spring.datasource.username=" + mariaDb.user(),
+              "--spring.datasource.password=" + mariaDb.password(),
+              "--spring.mail.port=" + mailroom.smtpPort(),
+              "--eleutheria.base-address=" + base,
+              "--eleutheria.mailroom=http://127.0.0.1:" + mailroom.pagePort(),
+              "--eleutheria.secret=a secret for journeys that is long enough",
+              "--eleutheria.zone=Europe/Oslo",
+              "--eleutheria.organisation=Tern Sound Ferries");
+      return new Stage(base, mailroom, files);
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    } catch (Exception e) {
+      throw new IllegalStateException("the stage could not be set", e);
+    }
+  }
+}

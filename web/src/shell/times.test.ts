@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest';
+import { dayIn, endOfDay, isDay } from './times';
+
+describe('days in the organisation’s zone', () => {
+  it('end at the start of the next one there', () => {
+    expect(endOfDay('Europe/Oslo', '2026-09-30')).toBe('2026-09-30T21:59:59.999Z');
+    expect(endOfDay('Europe/Oslo', '2026-12-01')).toBe('2026-12-01T22:59:59.999Z');
+    expect(endOfDay('UTC', '2024-02-28')).toBe('2024-02-28T23:59:59.999Z');
+    expect(endOfDay('America/St_Johns', '2026-06-30')).toBe('2026-07-01T02:29:59.999Z');
+  });
+
+  it('keep their length when clocks change', () => {
+    // Clocks go forward on 29 March and back on 25 October 2026.
+    expect(endOfDay('Europe/Oslo', '2026-03-28')).toBe('2026-03-28T22:59:59.999Z');
+    expect(endOfDay('Europe/Oslo', '2026-03-29')).toBe('2026-03-29T21:59:59.999Z');
+    expect(endOfDay('Europe/Oslo', '2026-10-25')).toBe('2026-10-25T22:59:59.999Z');
+  });
+
+  it('are told from an instant', () => {
+    expect(dayIn('Europe/Oslo', new Date('2026-09-30T22:30:00Z'))).toBe('2026-10-01');
+  });
+
+  it('are read only in their one form', () => {
+    expect(isDay('2026-03-01')).toBe(true);
+    expect(isDay('2026-3-1')).toBe(false);
+    expect(isDay('2026-13-01')).toBe(false);
+    expect(isDay(null)).toBe(false);
+  });
+});
