@@ -8,6 +8,7 @@ import { AttributeList, GroupChains } from '../directory/people/PersonParts';
 import { useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
 import { Failure, Loading, ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
 import { words } from '../words/en';
 
@@ -132,32 +133,24 @@ function Password({ rule }: { rule: string }) {
           change.mutate();
         }}
       >
-        <Form.Group className="field" controlId="me-current">
-          <Form.Label>{words.me.current}</Form.Label>
-          <Form.Control
-            type="password"
-            autoComplete="current-password"
-            value={current}
-            isInvalid={wrong('current') !== undefined}
-            onChange={(event) => setCurrent(event.target.value)}
-          />
-          <Form.Control.Feedback type="invalid" role="alert">
-            {wrong('current')}
-          </Form.Control.Feedback>
-        </Form.Group>
-        <Form.Group className="field" controlId="me-wanted">
-          <Form.Label>{words.me.wanted}</Form.Label>
-          <Form.Control
-            type="password"
-            autoComplete="new-password"
-            value={wanted}
-            isInvalid={wrong('password') !== undefined}
-            onChange={(event) => setWanted(event.target.value)}
-          />
-          <Form.Control.Feedback type="invalid" role="alert">
-            {wrong('password')}
-          </Form.Control.Feedback>
-        </Form.Group>
+        <TextField
+          id="me-current"
+          label={words.me.current}
+          type="password"
+          autoComplete="current-password"
+          value={current}
+          onChange={setCurrent}
+          wrong={wrong('current')}
+        />
+        <TextField
+          id="me-wanted"
+          label={words.me.wanted}
+          type="password"
+          autoComplete="new-password"
+          value={wanted}
+          onChange={setWanted}
+          wrong={wrong('password')}
+        />
         <ProblemNote error={change.error} fields={['current', 'password']} />
         <Button type="submit" disabled={change.isPending}>
           {words.me.change}

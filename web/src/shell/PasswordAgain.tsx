@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem } from '../api/client';
 import { words } from '../words/en';
+import { TextField } from './TextField';
 
 type Fresh = <T>(work: () => Promise<T>) => Promise<T>;
 
@@ -65,20 +66,16 @@ export function PasswordAgain({ children }: { children: ReactNode }) {
           <Modal.Body>
             <h2 id="password-again">{words.signOn.confirmTitle}</h2>
             <p className="dim">{words.signOn.confirmHelp}</p>
-            <Form.Group className="field" controlId="password-again-field">
-              <Form.Label>{words.signOn.password}</Form.Label>
-              <Form.Control
-                type="password"
-                autoFocus
-                autoComplete="current-password"
-                value={password}
-                isInvalid={wrong !== undefined}
-                onChange={(event) => setPassword(event.target.value)}
-              />
-              <Form.Control.Feedback type="invalid" role="alert">
-                {wrong}
-              </Form.Control.Feedback>
-            </Form.Group>
+            <TextField
+              id="password-again-field"
+              label={words.signOn.password}
+              type="password"
+              autoFocus
+              autoComplete="current-password"
+              value={password}
+              onChange={setPassword}
+              wrong={wrong}
+            />
           </Modal.Body>
           <Modal.Footer>
             <Button variant="outline-primary" onClick={leave}>

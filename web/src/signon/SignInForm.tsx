@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem } from '../api/client';
 import { ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
 import { words } from '../words/en';
 
 /** Name and password; where one mail address has two accounts, which one. */
@@ -52,15 +53,14 @@ export function SignInForm({
           <Form.Control.Feedback type="invalid">{words.signOn.wrongName}</Form.Control.Feedback>
         )}
       </Form.Group>
-      <Form.Group className="field" controlId="sign-in-password">
-        <Form.Label>{words.signOn.password}</Form.Label>
-        <Form.Control
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-      </Form.Group>
+      <TextField
+        id="sign-in-password"
+        label={words.signOn.password}
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={setPassword}
+      />
       {which.length > 0 ? (
         <fieldset className="note wait">
           <legend>{words.signOn.which}</legend>

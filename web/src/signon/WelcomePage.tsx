@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router';
 import { answer, api, Problem } from '../api/client';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
 import { Loading, ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
 import { words } from '../words/en';
 
 const FIELDS = ['password', 'given', 'family', 'userName', 'mail'];
@@ -32,26 +33,17 @@ export function WelcomePage() {
       }
     },
   });
-  const field = (name: keyof typeof form, label: string, type = 'text', complete = 'off') => {
-    const wrong = use.error instanceof Problem ? use.error.field(name) : undefined;
-    return (
-      <Form.Group className="field" controlId={`welcome-${name}`}>
-        <Form.Label>{label}</Form.Label>
-        <Form.Control
-          type={type}
-          autoComplete={complete}
-          value={form[name]}
-          isInvalid={wrong !== undefined}
-          onChange={(event) => setForm({ ...form, [name]: event.target.value })}
-        />
-        {wrong !== undefined && (
-          <Form.Control.Feedback type="invalid" role="alert">
-            {wrong}
-          </Form.Control.Feedback>
-        )}
-      </Form.Group>
-    );
-  };
+  const field = (name: keyof typeof form, label: string, type = 'text', complete = 'off') => (
+    <TextField
+      id={`welcome-${name}`}
+      label={label}
+      type={type}
+      autoComplete={complete}
+      value={form[name]}
+      onChange={(value) => setForm({ ...form, [name]: value })}
+      wrong={use.error instanceof Problem ? use.error.field(name) : undefined}
+    />
+  );
   return (
     <div className="door">
       <div>

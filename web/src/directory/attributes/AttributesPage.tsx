@@ -7,6 +7,7 @@ import { answer, api, Problem, type Schemas } from '../../api/client';
 import { useLens } from '../../shell/lens';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 
@@ -114,6 +115,10 @@ function definition(line: Line) {
 function Define({ line, base, onClose }: { line: Line; base: Line | null; onClose: () => void }) {
   const queries = useQueryClient();
   const [form, setForm] = useState(line);
+  const sources = useQuery({
+    queryKey: ['sources'],
+    queryFn: () => answer(api.GET('/api/sources')),
+  });
   const define = useMutation({
     mutationFn: () =>
       answer(
@@ -141,31 +146,23 @@ function Define({ line, base, onClose }: { line: Line; base: Line | null; onClos
       >
         <Modal.Body>
           <h2 id="define">{base === null ? words.attributes.add : base.label}</h2>
-          <Form.Group className="field" controlId="define-label">
-            <Form.Label>{words.attributes.label}</Form.Label>
-            <Form.Control
-              autoFocus
-              value={form.label}
-              isInvalid={wrong('label') !== undefined}
-              onChange={(event) => setForm({ ...form, label: event.target.value })}
-            />
-            <Form.Control.Feedback type="invalid" role="alert">
-              {wrong('label')}
-            </Form.Control.Feedback>
-          </Form.Group>
-          <Form.Group className="field" controlId="define-name">
-            <Form.Label>{words.attributes.name}</Form.Label>
-            <Form.Control
-              className="mono"
-              value={form.name}
-              disabled={base !== null}
-              isInvalid={wrong('name') !== undefined}
-              onChange={(event) => setForm({ ...form, name: event.target.value })}
-            />
-            <Form.Control.Feedback type="invalid" role="alert">
-              {wrong('name')}
-            </Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="define-label"
+            label={words.attributes.label}
+            autoFocus
+            value={form.label}
+            onChange={(value) => setForm({ ...form, label: value })}
+            wrong={wrong('label')}
+          />
+          <TextField
+            id="define-name"
+            label={words.attributes.name}
+            className="mono"
+            value={form.name}
+            disabled={base !== null}
+            onChange={(value) => setForm({ ...form, name: value })}
+            wrong={wrong('name')}
+          />
           <Form.Group className="field" controlId="define-type">
             <Form.Label>{words.attributes.type}</Form.Label>
             <Form.Select
@@ -176,6 +173,20 @@ function Define({ line, base, onClose }: { line: Line; base: Line | null; onClos
               {Object.entries(words.attributes.types).map(([value, label]) => (
                 <option key={value} value={value}>
                   {label}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
+          <Form.Group className="field" controlId="define-source">
+            <Form.Label>{words.attributes.source}</Form.Label>
+            <Form.Select
+              value={form.source ?? ''}
+              onChange={(event) => setForm({ ...form, source: event.target.value || null })}
+            >
+              <option value="">{words.attributes.byHand}</option>
+              {(sources.data ?? []).map((source) => (
+                <option key={source.id} value={source.id}>
+                  {source.name}
                 </option>
               ))}
             </Form.Select>

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { answer, api, Problem, raw, type Schemas } from '../../api/client';
 import { DeskLink, useLens } from '../../shell/lens';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { tellTime } from '../../shell/times';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
@@ -73,17 +74,13 @@ export function DeliveriesPage() {
               />
             </fieldset>
             {source === NEW && (
-              <Form.Group className="field" controlId="source-name">
-                <Form.Label>{words.deliveries.sourceName}</Form.Label>
-                <Form.Control
-                  value={name}
-                  isInvalid={wrongName !== undefined}
-                  onChange={(event) => setName(event.target.value)}
-                />
-                <Form.Control.Feedback type="invalid" role="alert">
-                  {wrongName}
-                </Form.Control.Feedback>
-              </Form.Group>
+              <TextField
+                id="source-name"
+                label={words.deliveries.sourceName}
+                value={name}
+                onChange={setName}
+                wrong={wrongName}
+              />
             )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the button inside does the same */}
             <div

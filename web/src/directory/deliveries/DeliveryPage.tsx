@@ -12,6 +12,7 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api, repeatKey, type Schemas } from '../../api/client';
 import { DeskLink } from '../../shell/lens';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 
@@ -365,20 +366,21 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
         />
       )}
       {preview.endsMany && (
-        <Form.Group className="field" controlId="endings" style={{ marginTop: 8 }}>
-          <Form.Label>{words.deliveries.typeEndings(preview.ended, preview.known)}</Form.Label>
-          <Form.Control
-            inputMode="numeric"
-            style={{ width: '8rem' }}
-            value={endings}
-            onChange={(event) => setEndings(event.target.value.trim())}
-          />
-        </Form.Group>
+        <TextField
+          id="endings"
+          label={words.deliveries.typeEndings(preview.ended, preview.known)}
+          inputMode="numeric"
+          style={{ width: '8rem' }}
+          value={endings}
+          onChange={(value) => setEndings(value.trim())}
+        />
       )}
-      <Form.Group className="field" controlId="bring-in-reason" style={{ marginTop: 8 }}>
-        <Form.Label>{words.deliveries.why}</Form.Label>
-        <Form.Control value={reason} onChange={(event) => setReason(event.target.value)} />
-      </Form.Group>
+      <TextField
+        id="bring-in-reason"
+        label={words.deliveries.why}
+        value={reason}
+        onChange={setReason}
+      />
       <ProblemNote error={bringIn.error ?? forget.error} />
       <div className="bar" style={{ margin: 0 }}>
         <Button type="submit" disabled={!ready || bringIn.isPending}>

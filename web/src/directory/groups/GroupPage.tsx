@@ -9,6 +9,7 @@ import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { tellDate } from '../../shell/times';
 import { words } from '../../words/en';
 import { StatusTag } from '../people/PersonParts';
@@ -136,10 +137,12 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
           }}
         >
           <FilterField value={editing} onChange={setEditing} group={group.id} />
-          <Form.Group className="field" controlId="filter-reason">
-            <Form.Label>{words.groups.why}</Form.Label>
-            <Form.Control value={reason} onChange={(event) => setReason(event.target.value)} />
-          </Form.Group>
+          <TextField
+            id="filter-reason"
+            label={words.groups.why}
+            value={reason}
+            onChange={setReason}
+          />
           <ProblemNote error={change.error} />
           <div className="bar" style={{ margin: 0 }}>
             <Button
@@ -211,23 +214,16 @@ function AddMembers({ group }: { group: Group }) {
         }}
       >
         <PickThings label={words.groups.addFind} chosen={chosen} onChange={setChosen} groups />
-        <Form.Group className="field" controlId="add-until">
-          <Form.Label>{words.groups.untilLabel}</Form.Label>
-          <Form.Control
-            type="date"
-            style={{ width: '12rem' }}
-            value={until}
-            isInvalid={wrong !== undefined}
-            onChange={(event) => setUntil(event.target.value)}
-          />
-          <Form.Control.Feedback type="invalid" role="alert">
-            {wrong}
-          </Form.Control.Feedback>
-        </Form.Group>
-        <Form.Group className="field" controlId="add-reason">
-          <Form.Label>{words.groups.why}</Form.Label>
-          <Form.Control value={reason} onChange={(event) => setReason(event.target.value)} />
-        </Form.Group>
+        <TextField
+          id="add-until"
+          label={words.groups.untilLabel}
+          type="date"
+          style={{ width: '12rem' }}
+          value={until}
+          onChange={setUntil}
+          wrong={wrong}
+        />
+        <TextField id="add-reason" label={words.groups.why} value={reason} onChange={setReason} />
         <ProblemNote error={add.error} fields={['until']} />
         <div className="bar" style={{ margin: 0 }}>
           <Button type="submit" disabled={chosen.length === 0 || add.isPending}>
@@ -507,18 +503,14 @@ function RenameOrEnd({ group }: { group: Group }) {
             rename.mutate(undefined);
           }}
         >
-          <Form.Group className="field" controlId="rename">
-            <Form.Label>{words.groups.name}</Form.Label>
-            <Form.Control
-              autoFocus
-              value={name}
-              isInvalid={wrong !== undefined}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid" role="alert">
-              {wrong}
-            </Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="rename"
+            label={words.groups.name}
+            autoFocus
+            value={name}
+            onChange={setName}
+            wrong={wrong}
+          />
           <ProblemNote error={rename.error} fields={['name']} />
           <div className="bar">
             <Button type="submit" disabled={rename.isPending}>

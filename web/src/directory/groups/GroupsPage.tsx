@@ -11,6 +11,7 @@ import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { Empty, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 import { FilterField } from './FilterField';
@@ -190,18 +191,14 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
       >
         <Modal.Body>
           <h2 id="make-group">{words.groups.make}</h2>
-          <Form.Group className="field" controlId="group-name">
-            <Form.Label>{words.groups.name}</Form.Label>
-            <Form.Control
-              autoFocus
-              value={name}
-              isInvalid={wrong !== undefined}
-              onChange={(event) => setName(event.target.value)}
-            />
-            <Form.Control.Feedback type="invalid" role="alert">
-              {wrong}
-            </Form.Control.Feedback>
-          </Form.Group>
+          <TextField
+            id="group-name"
+            label={words.groups.name}
+            autoFocus
+            value={name}
+            onChange={setName}
+            wrong={wrong}
+          />
           <fieldset className="field">
             <legend>{words.groups.kind}</legend>
             <Form.Check
@@ -222,10 +219,12 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
             />
           </fieldset>
           {byFilter && <FilterField value={filter} onChange={setFilter} />}
-          <Form.Group className="field" controlId="group-reason">
-            <Form.Label>{words.groups.why}</Form.Label>
-            <Form.Control value={reason} onChange={(event) => setReason(event.target.value)} />
-          </Form.Group>
+          <TextField
+            id="group-reason"
+            label={words.groups.why}
+            value={reason}
+            onChange={setReason}
+          />
           <ProblemNote error={make.error} fields={['name', 'filter']} />
         </Modal.Body>
         <Modal.Footer>

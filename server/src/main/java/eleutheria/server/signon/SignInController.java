@@ -156,7 +156,7 @@ class SignInController {
       throw SignInRefused.wrong();
     }
     PersonId person = chosen(directory, right, form.account());
-    refuseUnlessActive(directory.person(person).orElseThrow());
+    refuseUnlessAtWork(directory.person(person).orElseThrow());
     accounts.tried(account, person, address, true, now);
     return person;
   }
@@ -184,7 +184,7 @@ class SignInController {
             .toList());
   }
 
-  private void refuseUnlessActive(Person person) {
+  private void refuseUnlessAtWork(Person person) {
     if (person.status() == PersonStatus.EXPECTED) {
       throw SignInRefused.notActive(
           "Your first day is %s; from then on you can sign in."
