@@ -165,7 +165,7 @@ export const words = {
     title: 'Groups',
     total: (n: number, of: number) =>
       n === of ? many(n, 'group', 'groups') : `${count(n)} of ${many(of, 'group', 'groups')}`,
-    find: 'Name',
+    find: 'Part of a group’s name',
     form: 'How it gets its members',
     anyForm: 'every kind',
     forms: { listed: 'listed by hand', mirrored: 'mirrored', filter: 'by filter' } as Record<

@@ -134,7 +134,7 @@ export function DeliveriesPage() {
             <ProblemNote error={drop.error} fields={['sourceName']} />
           </div>
           <aside className="margin" aria-label={words.deliveries.sources}>
-            <h3>{words.deliveries.sources}</h3>
+            <h2>{words.deliveries.sources}</h2>
             {sources.data.length === 0 && <p className="dim">{words.people.none}</p>}
             <ul className="plain">
               {sources.data.map((one) => (

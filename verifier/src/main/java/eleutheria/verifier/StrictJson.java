@@ -8,8 +8,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Reads one line of JSON that must be in the canonical form of RFC 8785, limited to what the ledger
- * uses: objects with sorted names, arrays, texts, whole numbers, true and false. Anything else, even
- * a space, is refused; so a line has exactly one spelling.
+ * uses: objects with sorted names, arrays, texts, whole numbers, true and false. Anything else,
+ * even a space, is refused; so a line has exactly one spelling.
  */
 final class StrictJson {
   private final String text;
