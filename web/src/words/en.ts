@@ -191,7 +191,7 @@ export const words = {
     nothing: 'No group fits',
     people: (n: number) => many(n, 'person', 'people'),
     inIt: (people: number, departed: number) =>
-      `${many(people - departed, 'person', 'people')}${departed === 0 ? '' : `; ${count(departed)} departed, for whom it has no effect`}`,
+      `${many(people, 'person', 'people')}${departed === 0 ? '' : `; ${count(departed)} departed, for whom it has no effect`}`,
     showDeparted: (n: number) => `with the ${count(n)} departed`,
     unreached: (n: number) => `${count(n)} more outside your reach`,
     mirrored: (source: string) => `Mirrored from ${source}; it is changed there.`,

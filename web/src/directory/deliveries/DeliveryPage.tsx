@@ -338,7 +338,7 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
     (!preview.endsMany || endings === String(preview.ended));
   return (
     <Form
-      className="sheet"
+      className="sheet at-hand"
       style={{ marginTop: 12 }}
       noValidate
       onSubmit={(event) => {

@@ -290,7 +290,7 @@ function Members({ group }: { group: Group }) {
         </span>
       ),
     },
-    ...(group.mayFill
+    ...(group.mayFill && group.direct > 0
       ? [
           {
             key: 'out',

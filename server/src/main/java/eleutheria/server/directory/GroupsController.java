@@ -62,7 +62,7 @@ class GroupsController {
   record GroupsPage(int total, int of, List<GroupLine> lines, Instant at, long position) {}
 
   /**
-   * @param people everyone in it, through other groups too, within reach
+   * @param people everyone in it within reach, through other groups too, who has not departed
    * @param groups how many groups are in it directly
    */
   record GroupLine(
@@ -77,7 +77,8 @@ class GroupsController {
   /**
    * A group's page.
    *
-   * @param departed how many of {@code people} have departed, so that it has no effect for them
+   * @param people everyone in it within reach who has not departed
+   * @param departed how many more have departed, so that it has no effect for them
    * @param unreached how many more are in it, outside the reader's reach
    * @param mandates names of the mandates that it leads to
    * @param mayFill whether the reader may change its members
@@ -145,7 +146,7 @@ class GroupsController {
    * @param error what is wrong; null if the filter can be read
    * @param from offset of the first wrong character, from 0
    * @param until offset behind the last wrong one
-   * @param count how many people within reach fit
+   * @param count how many people within reach fit who have not departed
    * @param more of them, who is not in the group now; only where a group is named
    * @param fewer who is in the group now and would not be
    */
@@ -208,17 +209,12 @@ class GroupsController {
         group.name(),
         PersonView.form(group),
         source(reached.directory(), group),
-        count(reached, group.id(), reached.directory().members(group.id())),
+        reached.of(group.id()).count(reached.directory().members(group.id())),
         group.groups().size(),
         group.owners().stream()
             .flatMap(id -> reached.directory().person(id).stream())
             .map(p -> p.name().displayed())
             .toList());
-  }
-
-  /** Owners see their group whole; all others what their power reaches. */
-  private static int count(Reached reached, GroupId group, Set<PersonId> people) {
-    return reached.authority().owns(group) ? people.size() : reached.count(people);
   }
 
   private static @Nullable String source(DirectoryView directory, Group group) {
@@ -233,11 +229,12 @@ class GroupsController {
       Viewer viewer,
       @PathVariable UUID id,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    Reached reached = Reached.by(viewer, world.at(asOf));
-    DirectoryView directory = reached.directory();
+    DirectoryView directory = world.at(asOf);
+    Reached reached = Reached.by(viewer, directory).of(new GroupId(id));
     Group group = seen(viewer, reached, id);
     Set<PersonId> everyone = directory.members(group.id());
-    int people = count(reached, group.id(), everyone);
+    int people = reached.count(everyone);
+    int departed = reached.countDeparted(everyone);
     boolean now = asOf == null;
     boolean editor = viewer.authority().has(Power.GROUPS_EDIT);
     return new GroupPage(
@@ -247,9 +244,9 @@ class GroupsController {
         group.form() instanceof FactValue.Form.ByFilter f ? f.filter() : null,
         source(directory, group),
         people,
-        count(reached, group.id(), directory.direct(group.id())),
-        count(reached, group.id(), departed(directory, everyone)),
-        everyone.size() - people,
+        reached.count(directory.direct(group.id())),
+        departed,
+        everyone.size() - people - departed,
         group.groups().stream()
             .flatMap(nested -> directory.group(nested).stream())
             .sorted()
@@ -259,7 +256,7 @@ class GroupsController {
                         nested.id().value().toString(),
                         nested.name(),
                         PersonView.form(nested),
-                        count(reached, group.id(), directory.members(nested.id()))))
+                        reached.count(directory.members(nested.id()))))
             .toList(),
         directory.parents(group.id()).stream().map(p -> PersonView.ref(directory, p)).toList(),
         group.owners().stream()
@@ -279,17 +276,6 @@ class GroupsController {
         .group(new GroupId(id))
         .filter(g -> sees(viewer, g))
         .orElseThrow(() -> Refusal.of(Problem.absent("group")));
-  }
-
-  private static Set<PersonId> departed(DirectoryView directory, Set<PersonId> people) {
-    Set<PersonId> departed = new HashSet<>();
-    for (PersonId id : people) {
-      directory
-          .person(id)
-          .filter(p -> p.status() == PersonStatus.DEPARTED)
-          .ifPresent(p -> departed.add(id));
-    }
-    return departed;
   }
 
   private static List<String> mandates(DirectoryView directory, GroupId id) {
@@ -314,15 +300,14 @@ class GroupsController {
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    Reached reached = Reached.by(viewer, world.at(asOf));
-    DirectoryView directory = reached.directory();
+    DirectoryView directory = world.at(asOf);
+    Reached reached = Reached.by(viewer, directory).of(new GroupId(id));
     Group group = seen(viewer, reached, id);
-    boolean owner = viewer.authority().owns(group.id());
     String wanted = Folding.bare(find.strip());
     List<Person> people =
         directory.members(group.id()).stream()
             .flatMap(person -> directory.person(person).stream())
-            .filter(p -> owner || reached.sees(p))
+            .filter(reached::sees)
             .filter(p -> departed || p.status() != PersonStatus.DEPARTED)
             .filter(p -> wanted.isEmpty() || PeopleController.found(p, wanted))
             .sorted()
@@ -384,6 +369,7 @@ class GroupsController {
             before == null ? null : reached.count(without(before, fitting)),
             fitting.stream()
                 .flatMap(p -> directory.person(p).stream())
+                .filter(p -> p.status() != PersonStatus.DEPARTED)
                 .filter(reached::sees)
                 .sorted()
                 .limit(8)

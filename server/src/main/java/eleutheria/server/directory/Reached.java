@@ -3,7 +3,9 @@ package eleutheria.server.directory;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
@@ -12,18 +14,27 @@ import eleutheria.server.web.Viewer;
 import java.util.Collection;
 import java.util.List;
 
-/** A state cut to what a viewer's power reaches. */
-record Reached(DirectoryView directory, Authority authority) {
+/**
+ * A state cut to what a viewer's power reaches.
+ *
+ * @param whole whether everybody is seen, as an owner sees their group
+ */
+record Reached(DirectoryView directory, Authority authority, boolean whole) {
   static Reached by(Viewer viewer, DirectoryView directory) {
-    return new Reached(directory, viewer.authority());
+    return new Reached(directory, viewer.authority(), false);
+  }
+
+  /** The same for one group: its owners see it whole. */
+  Reached of(GroupId group) {
+    return new Reached(directory, authority, authority.owns(group));
   }
 
   boolean sees(Person person) {
-    return authority.reaches(Power.PEOPLE_READ, person.value(Attributes.UNIT));
+    return whole || authority.reaches(Power.PEOPLE_READ, person.value(Attributes.UNIT));
   }
 
   boolean everyone() {
-    return authority.units(Power.PEOPLE_READ) == null;
+    return whole || authority.units(Power.PEOPLE_READ) == null;
   }
 
   List<Person> people() {
@@ -32,11 +43,23 @@ record Reached(DirectoryView directory, Authority authority) {
         : directory.people().stream().filter(this::sees).toList();
   }
 
+  /** How many of these are within reach and have not departed. */
   int count(Collection<PersonId> people) {
-    return everyone()
-        ? people.size()
-        : (int)
-            people.stream().flatMap(id -> directory.person(id).stream()).filter(this::sees).count();
+    return count(people, false);
+  }
+
+  /** How many of these are within reach and have departed. */
+  int countDeparted(Collection<PersonId> people) {
+    return count(people, true);
+  }
+
+  private int count(Collection<PersonId> people, boolean departed) {
+    return (int)
+        people.stream()
+            .flatMap(id -> directory.person(id).stream())
+            .filter(person -> (person.status() == PersonStatus.DEPARTED) == departed)
+            .filter(this::sees)
+            .count();
   }
 
   Person person(PersonId id) {
