@@ -5,20 +5,29 @@ import { words } from '../words/en';
 type Change = Schemas['ChangeLine'];
 
 /** Changes as lines: what, before, after. */
-export function ChangeLines({ changes, of }: { changes: Change[]; of?: string }) {
+export function ChangeLines({
+  changes,
+  at,
+  of,
+}: {
+  changes: Change[];
+  /** The act's instant: what begins then needs no word of its own. */
+  at: string;
+  of?: string;
+}) {
   return (
     <ul className="plain small">
       {changes.map((change, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: changes of an entry never move
         <li key={index}>
-          <ChangeLine change={change} of={of} />
+          <ChangeLine change={change} at={at} of={of} />
         </li>
       ))}
     </ul>
   );
 }
 
-function ChangeLine({ change, of }: { change: Change; of?: string }) {
+function ChangeLine({ change, at, of }: { change: Change; at: string; of?: string }) {
   const names = change.objects.filter((object) => object.id !== of).map((object) => object.name);
   const label = [words.ledger.kinds[change.kind] ?? change.kind, change.what]
     .filter((part) => part !== '')
@@ -33,7 +42,9 @@ function ChangeLine({ change, of }: { change: Change; of?: string }) {
         <span className="before">
           <span aria-hidden>− </span>
           {plain ? '' : change.before.value || words.deliveries.nothing}
-          {change.before.until !== null && ` ${words.ledger.until(tellTime(change.before.until))}`}
+          {change.before.until !== null &&
+            change.before.until !== at &&
+            ` ${words.ledger.until(tellTime(change.before.until))}`}
           {plain && change.after === null && words.groups.remove}
         </span>
       )}
@@ -42,7 +53,9 @@ function ChangeLine({ change, of }: { change: Change; of?: string }) {
         <span className="after">
           <span aria-hidden>+ </span>
           {plain ? '' : change.after.value}
-          {` ${words.ledger.from(tellTime(change.after.from))}`}
+          {change.after.from !== at &&
+            change.after.from !== change.before?.from &&
+            ` ${words.ledger.from(tellTime(change.after.from))}`}
           {change.after.until !== null && ` ${words.ledger.until(tellTime(change.after.until))}`}
         </span>
       )}

@@ -60,7 +60,7 @@ export function EntryPage() {
           )}
           {Object.entries(line.details).map(([name, value]) => (
             <div key={name} style={{ display: 'contents' }}>
-              <dt>{name}</dt>
+              <dt>{words.ledger.detailNames[name] ?? name}</dt>
               <dd className="mono">{value}</dd>
             </div>
           ))}
@@ -77,7 +77,7 @@ export function EntryPage() {
         ) : (
           <>
             <p className="dim small">{words.ledger.showing(changes.length, line.changes)}</p>
-            <ChangeLines changes={changes} />
+            <ChangeLines changes={changes} at={line.instant} />
             {entry.hasNextPage && (
               <Button
                 variant="outline-primary"

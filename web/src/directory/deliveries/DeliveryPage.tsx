@@ -338,8 +338,7 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
     (!preview.endsMany || endings === String(preview.ended));
   return (
     <Form
-      className="sheet at-hand"
-      style={{ marginTop: 12 }}
+      className="sheet at-hand bar"
       noValidate
       onSubmit={(event) => {
         event.preventDefault();
@@ -375,14 +374,16 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
           onChange={(value) => setEndings(value.trim())}
         />
       )}
-      <TextField
-        id="bring-in-reason"
-        label={words.deliveries.why}
+      <Form.Control
+        className="grow"
+        style={{ minWidth: '14rem' }}
+        aria-label={words.deliveries.why}
+        placeholder={words.deliveries.why}
         value={reason}
-        onChange={setReason}
+        onChange={(event) => setReason(event.target.value)}
       />
       <ProblemNote error={bringIn.error ?? forget.error} />
-      <div className="bar" style={{ margin: 0 }}>
+      <div className="bar" style={{ margin: 0, marginLeft: 'auto' }}>
         <Button type="submit" disabled={!ready || bringIn.isPending}>
           {words.deliveries.bringIn(preview.added, preview.changed, preview.ended)}
         </Button>

@@ -151,7 +151,7 @@ function History({ id }: { id: string }) {
               )}
             </div>
             {line.reason !== null && <div className="dim">“{line.reason}”</div>}
-            <ChangeLines changes={line.changes} of={id} />
+            <ChangeLines changes={line.changes} at={line.instant} of={id} />
           </div>
         ))
       )}

@@ -19,6 +19,7 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
@@ -26,6 +27,7 @@ import eleutheria.server.web.Viewer;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -271,7 +273,7 @@ class LedgerReader {
     List<Named> named = new ArrayList<>();
     ((List<?>) entry.get("objects")).forEach(o -> named.add(name(ObjectId.parse((String) o))));
     few.stream().map(this::name).filter(n -> !named.contains(n)).forEach(named::add);
-    Map<String, String> details = new HashMap<>();
+    Map<String, String> details = new LinkedHashMap<>();
     ((Map<?, ?>) entry.get("details"))
         .forEach((key, value) -> details.put((String) key, String.valueOf(value)));
     return new EntryLine(
@@ -414,8 +416,9 @@ class LedgerReader {
     String kind = (String) change.get("kind");
     FactKey key = eleutheria.core.ledger.FactJson.key(kind, (Map<?, ?>) change.get("key"));
     boolean[] erased = {false};
-    Side before = side(change, "before", seq, payloads, erased);
-    Side after = side(change, "after", seq, payloads, erased);
+    boolean person = isPerson(key);
+    Side before = side(change, "before", seq, payloads, erased, person);
+    Side after = side(change, "after", seq, payloads, erased, person);
     String what =
         switch (key) {
           case FactKey.Attribute attribute -> label(attribute.name());
@@ -427,13 +430,24 @@ class LedgerReader {
         kind, key.objects().stream().map(this::name).toList(), what, before, after, erased[0]);
   }
 
+  private boolean isPerson(FactKey key) {
+    return key instanceof FactKey.Attribute attribute
+        && world.now().definitions().get(attribute.name()) instanceof FactValue.Definition d
+        && d.type() == ValueType.PERSON;
+  }
+
   private String label(String attribute) {
     FactValue.Definition definition = world.now().definitions().get(attribute);
     return definition == null ? attribute : definition.label();
   }
 
   private @Nullable Side side(
-      Map<?, ?> change, String side, int seq, Map<String, String> payloads, boolean[] erased) {
+      Map<?, ?> change,
+      String side,
+      int seq,
+      Map<String, String> payloads,
+      boolean[] erased,
+      boolean person) {
     if (!(change.get(side) instanceof Map<?, ?> map)) {
       return null;
     }
@@ -449,7 +463,9 @@ class LedgerReader {
     }
     Instant until = Instant.parse((String) map.get("until"));
     return new Side(
-        told(value),
+        person && value instanceof String id && !erased[0]
+            ? name(PersonId.parse(id)).name()
+            : told(value),
         Instant.parse((String) map.get("from")),
         until.equals(eleutheria.core.facts.Moments.FOREVER) ? null : until);
   }
@@ -460,8 +476,6 @@ class LedgerReader {
       case Boolean present -> "";
       case String text when text.matches("(person|group|source|mandate):[0-9a-f-]{36}") ->
           name(ObjectId.parse(text)).name();
-      case String text when text.matches("[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f-]{22}") ->
-          name(PersonId.parse(text)).name();
       case Map<?, ?> map when map.containsKey("displayed") -> String.valueOf(map.get("displayed"));
       case Map<?, ?> map when map.containsKey("status") ->
           map.containsKey("stated")
