@@ -1,0 +1,138 @@
+import { useQuery } from '@tanstack/react-query';
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import { Route, Routes, useLocation } from 'react-router';
+import { afterEach, describe, expect, it } from 'vitest';
+import { answer, api } from '../api/client';
+import { draw, problem, SIGNED, serve } from '../testing/page';
+import { PasswordAgain, useFresh } from './PasswordAgain';
+import { SessionGate } from './session';
+
+function Where() {
+  const location = useLocation();
+  return <p>at {location.pathname + location.search}</p>;
+}
+
+function Work() {
+  const [text, setText] = useState('');
+  const people = useQuery({
+    queryKey: ['people', text],
+    queryFn: () => answer(api.GET('/api/people')),
+  });
+  return (
+    <>
+      <input aria-label="typed" value={text} onChange={(event) => setText(event.target.value)} />
+      <p>{people.data === undefined ? 'nothing yet' : `${people.data.total} people`}</p>
+    </>
+  );
+}
+
+describe('the session', () => {
+  afterEach(cleanup);
+
+  it('keeps the wanted address for after signing in', async () => {
+    serve({ 'GET /api/session': () => ({ body: { ...SIGNED, signed: null } }) });
+    draw(
+      <Routes>
+        <Route path="/sign-in" element={<Where />} />
+        <Route path="*" element={<SessionGate>inside</SessionGate>} />
+      </Routes>,
+      '/desk/ledger?find=a',
+    );
+    expect(await screen.findByText('at /sign-in?to=%2Fdesk%2Fledger%3Ffind%3Da')).toBeTruthy();
+  });
+
+  it('is renewed over the page, and what was typed stays', async () => {
+    let open = true;
+    serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/people': () =>
+        open
+          ? { body: { total: 1214 } }
+          : { status: 401, body: problem('signed-out', 'Sign in to go on.', 401) },
+      'POST /api/sign-in': () => {
+        open = true;
+        return { body: SIGNED };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    open = false;
+    await userEvent.type(screen.getByLabelText('typed'), 'x');
+    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+  });
+});
+
+function Heavy() {
+  const fresh = useFresh();
+  const [said, setSaid] = useState('');
+  const act = () =>
+    fresh(() => answer(api.POST('/api/ledger/check')))
+      .then(() => setSaid('done'))
+      .catch(() => setSaid('left'));
+  return (
+    <>
+      <button type="button" onClick={() => void act()}>
+        act
+      </button>
+      <p>{said}</p>
+    </>
+  );
+}
+
+describe('what weighs much', () => {
+  afterEach(cleanup);
+
+  it('asks for the password again, says when it is wrong, and goes on by itself', async () => {
+    let fresh = false;
+    serve({
+      'POST /api/ledger/check': () =>
+        fresh ? { body: {} } : { status: 403, body: problem('fresh-sign-in', 'Too old.', 403) },
+      'POST /api/me/confirm': (body) => {
+        fresh = (body as { password: string }).password === 'right';
+        return fresh
+          ? { body: {} }
+          : { status: 422, body: problem('password.wrong', 'That is not your password.', 422) };
+      },
+    });
+    draw(
+      <PasswordAgain>
+        <Heavy />
+      </PasswordAgain>,
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'act' }));
+    const field = await screen.findByLabelText('Password');
+    await userEvent.type(field, 'wrong{Enter}');
+    expect(await screen.findByText('That is not your password.')).toBeTruthy();
+    await userEvent.clear(field);
+    await userEvent.type(field, 'right{Enter}');
+    expect(await screen.findByText('done')).toBeTruthy();
+  });
+
+  it('can be left', async () => {
+    serve({
+      'POST /api/ledger/check': () => ({
+        status: 403,
+        body: problem('fresh-sign-in', 'Too old.', 403),
+      }),
+    });
+    draw(
+      <PasswordAgain>
+        <Heavy />
+      </PasswordAgain>,
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'act' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Leave it' }));
+    expect(await screen.findByText('left')).toBeTruthy();
+  });
+});

@@ -1,0 +1,70 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { MemoryRouter } from 'react-router';
+import { vi } from 'vitest';
+
+type Reply = { status?: number; body?: unknown };
+type Server = Record<string, (body: unknown, url: URL) => Reply>;
+
+/** What was asked of the server, oldest first. */
+export type Asked = { what: string; body: unknown; key: string | null }[];
+
+/** A server that answers "METHOD /path" with what a function gives. */
+export function serve(server: Server): Asked {
+  const asked: Asked = [];
+  vi.stubGlobal('fetch', async (input: Request) => {
+    const url = new URL(input.url);
+    const what = `${input.method} ${url.pathname}`;
+    const text = await input.text();
+    const body: unknown = text === '' ? undefined : JSON.parse(text);
+    asked.push({ what, body, key: input.headers.get('Idempotency-Key') });
+    const reply = server[what]?.(body, url) ?? {
+      status: 404,
+      body: problem('absent', 'Not here.', 404),
+    };
+    return new Response(JSON.stringify(reply.body ?? {}), {
+      status: reply.status ?? 200,
+      headers: { 'Content-Type': 'application/json' },
+    });
+  });
+  return asked;
+}
+
+export function problem(code: string, detail: string, status: number, field = '') {
+  return {
+    type: `urn:eleutheria:problem:${code}`,
+    title: 'Not done',
+    status,
+    detail,
+    problems: [{ code, field, sentence: detail }],
+    retryAfterSeconds: null,
+  };
+}
+
+export const SIGNED = {
+  organisation: 'Tern Sound Ferries',
+  zone: 'Europe/Oslo',
+  begins: '2024-11-25T07:00:00Z',
+  position: 7,
+  signed: {
+    person: 'p1',
+    displayed: 'Ines Roth',
+    given: 'Ines',
+    powers: ['people.read', 'people.import', 'groups.edit', 'ledger.read'],
+    mandates: ['Steward'],
+    limited: false,
+    ownsGroups: false,
+    freshUntil: null,
+  },
+};
+
+/** Draws something at an address, with a store of answers of its own. */
+export function draw(what: ReactNode, address = '/') {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={queries}>
+      <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
