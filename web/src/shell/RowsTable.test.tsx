@@ -19,11 +19,11 @@ function rows(offset: number, limit: number, total: number): Row[] {
 describe('a long table', () => {
   // The test's browser lays nothing out; this is the size that a table has on a laptop.
   beforeAll(() => {
-    Object.defineProperty(HTMLElement.prototype, 'offsetHeight', {
+    Object.defineProperty(HTMLElement.prototype, 'clientHeight', {
       configurable: true,
       value: 600,
     });
-    Object.defineProperty(HTMLElement.prototype, 'offsetWidth', {
+    Object.defineProperty(HTMLElement.prototype, 'clientWidth', {
       configurable: true,
       value: 1000,
     });
