@@ -48,11 +48,16 @@ export function SessionGate({ children }: { children: ReactNode }) {
         setLost(true);
       }
     };
+    // Only an error that happens now: an old one may still stand while a query is asked again.
     const stopQueries = queries.getQueryCache().subscribe((event) => {
-      noticed(event.query.state.error);
+      if (event.type === 'updated' && event.action.type === 'error') {
+        noticed(event.action.error);
+      }
     });
     const stopMutations = queries.getMutationCache().subscribe((event) => {
-      noticed(event.mutation?.state.error);
+      if (event.type === 'updated' && event.action.type === 'error') {
+        noticed(event.action.error);
+      }
     });
     return () => {
       stopQueries();
@@ -91,6 +96,8 @@ export function SessionGate({ children }: { children: ReactNode }) {
           <p id="signed-out">{words.signOn.signedOut}</p>
           <SignInForm
             onDone={async () => {
+              // What was asked while signed out must not come back as one more error.
+              await queries.cancelQueries();
               setLost(false);
               await queries.resetQueries({ predicate: (query) => query.state.error !== null });
               await queries.invalidateQueries();
