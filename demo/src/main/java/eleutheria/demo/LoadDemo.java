@@ -27,11 +27,14 @@ import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
  *
  * <p>Environment: {@code ELEUTHERIA_DATABASE_URL}, {@code …_USER}, {@code …_PASSWORD}, {@code
  * ELEUTHERIA_ZONE}. Arguments: the folder for this week's files; how many people (1,214 if absent,
- * at most 200,000).
+ * at most 200,000); how many weeks of past (104 if absent).
  */
 public final class LoadDemo {
   /** Every demo account has this password. */
   public static final String PASSWORD = "tern over the sound";
+
+  /** The usual length of the past. */
+  public static final int WEEKS = 104;
 
   private static final long SEED = 20_241;
 
@@ -56,12 +59,20 @@ public final class LoadDemo {
     String password = environment.get("ELEUTHERIA_DATABASE_PASSWORD");
     ZoneId zone = ZoneId.of(environment.getOrDefault("ELEUTHERIA_ZONE", "Europe/Oslo"));
     int people = args.length > 1 ? Integer.parseInt(args[1]) : 1214;
-    load(url, user, password, zone, Instant.now(), Path.of(args[0]), people);
+    int weeks = args.length > 2 ? Integer.parseInt(args[2]) : WEEKS;
+    load(url, user, password, zone, Instant.now(), Path.of(args[0]), people, weeks);
   }
 
   /** Migrates and fills; the past ends at {@code now}. */
   public static void load(
-      String url, String user, String password, ZoneId zone, Instant now, Path files, int people)
+      String url,
+      String user,
+      String password,
+      ZoneId zone,
+      Instant now,
+      Path files,
+      int people,
+      int weeks)
       throws Exception {
     Flyway.configure().dataSource(url, user, password).load().migrate();
     try (Connection connection = DriverManager.getConnection(url, user, password)) {
@@ -70,7 +81,7 @@ public final class LoadDemo {
       LocalDate today = now.atZone(zone).toLocalDate();
       SplittableRandom random = new SplittableRandom(SEED);
       Loader loader = new Loader(db, zone, random.split());
-      Past past = new Past(loader, zone, today, random.split(), people);
+      Past past = new Past(loader, zone, today, random.split(), people, weeks);
       LocalDate last = past.perform();
       accounts(db, loader.directory(), now);
       ThisWeek.write(past.company(), last.plusWeeks(1), files);

@@ -43,7 +43,6 @@ import java.util.random.RandomGenerator;
 
 /** Two years of Tern Sound Ferries, performed act by act through the same decisions as today's. */
 final class Past {
-  private static final int WEEKS = 104;
   private static final Actor SETUP = new Actor.Setup();
 
   private final Loader loader;
@@ -56,12 +55,16 @@ final class Past {
   private final Matching people;
   private final LocalDate begins;
 
-  Past(Loader loader, ZoneId zone, LocalDate today, RandomGenerator random, int size) {
+  /**
+   * @param size how many people work there all year round
+   * @param weeks how long the past is
+   */
+  Past(Loader loader, ZoneId zone, LocalDate today, RandomGenerator random, int size, int weeks) {
     this.loader = loader;
     this.zone = zone;
     this.today = today;
     this.random = random;
-    this.begins = today.minusWeeks(WEEKS).with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
+    this.begins = today.minusWeeks(weeks).with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
     this.company = new Company(random, size, begins);
     this.people = new Matching(columns());
   }

@@ -45,7 +45,8 @@ final class Stage {
           ZoneId.of("Europe/Oslo"),
           Instant.now(),
           files,
-          1214);
+          1214,
+          LoadDemo.WEEKS);
       Mailroom mailroom = new Mailroom(0, 0);
       int port;
       try (ServerSocket socket = new ServerSocket(0)) {
