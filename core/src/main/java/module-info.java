@@ -1,4 +1,7 @@
-/** The computation of Eleutheria: facts, ledger, directory, mandates, sign-on rules. */
+/**
+ * The computation of Eleutheria: facts, ledger, directory, applications, access, portal, requests,
+ * departures, docket, mandates, sign-on rules.
+ */
 module eleutheria.core {
   requires static org.jspecify;
   requires com.ibm.icu;
@@ -9,6 +12,12 @@ module eleutheria.core {
   exports eleutheria.core.directory;
   exports eleutheria.core.directory.filter;
   exports eleutheria.core.directory.intake;
+  exports eleutheria.core.apps;
+  exports eleutheria.core.access;
+  exports eleutheria.core.portal;
+  exports eleutheria.core.requests;
+  exports eleutheria.core.departures;
+  exports eleutheria.core.docket;
   exports eleutheria.core.mandates;
   exports eleutheria.core.signon;
 }

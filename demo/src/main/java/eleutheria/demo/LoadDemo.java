@@ -83,6 +83,7 @@ public final class LoadDemo {
       Loader loader = new Loader(db, zone, random.split());
       Past past = new Past(loader, zone, today, random.split(), people, weeks);
       LocalDate last = past.perform();
+      loader.finish(now);
       accounts(db, loader.directory(), now);
       ThisWeek.write(past.company(), last.plusWeeks(1), files);
       // Written last: whatever was interrupted before is made anew.

@@ -4,6 +4,8 @@ import eleutheria.core.directory.filter.Filter;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.directory.filter.FilterSchema;
 import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
@@ -36,6 +38,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -59,6 +62,7 @@ public final class DirectoryView {
   private final Map<SourceId, FactValue.Delivery> sources;
   private final Map<MandateId, Mandate> mandates;
   private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
+  private final Map<ObjectId, List<PersonId>> owners;
 
   private final Map<GroupId, Set<PersonId>> everyone = new ConcurrentHashMap<>();
   private volatile @Nullable List<Person> peopleByName;
@@ -80,7 +84,8 @@ public final class DirectoryView {
       Map<GroupId, Set<GroupId>> parents,
       Map<GroupId, FilterParser.Parsed> filters,
       Map<String, PersonId> byUserName,
-      Map<String, List<PersonId>> byMail) {}
+      Map<String, List<PersonId>> byMail,
+      Map<PersonId, List<PersonId>> reports) {}
 
   private DirectoryView(
       Instant at,
@@ -90,8 +95,10 @@ public final class DirectoryView {
       Map<String, FactValue.Definition> definitions,
       Map<SourceId, FactValue.Delivery> sources,
       Map<MandateId, Mandate> mandates,
-      Map<ObjectId, Map<FactKey.Link, SourceLink>> links) {
+      Map<ObjectId, Map<FactKey.Link, SourceLink>> links,
+      Map<ObjectId, List<PersonId>> owners) {
     this.at = at;
+    this.owners = owners;
     this.until = until;
     this.people = people;
     this.groups = groups;
@@ -181,6 +188,7 @@ public final class DirectoryView {
     private final Map<SourceId, FactValue.Delivery> sources;
     private final Map<MandateId, Mandate> mandates;
     private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
+    private final Map<ObjectId, List<PersonId>> owners;
 
     Builder(Facts facts, Instant at) {
       this.facts = facts;
@@ -191,6 +199,7 @@ public final class DirectoryView {
       sources = new LinkedHashMap<>();
       mandates = new LinkedHashMap<>();
       links = new HashMap<>();
+      owners = new HashMap<>();
     }
 
     Builder(Facts facts, Instant at, DirectoryView from, Instant until) {
@@ -203,10 +212,12 @@ public final class DirectoryView {
       sources = new LinkedHashMap<>(from.sources);
       mandates = new LinkedHashMap<>(from.mandates);
       links = new HashMap<>(from.links);
+      owners = new HashMap<>(from.owners);
     }
 
     DirectoryView done() {
-      return new DirectoryView(at, until, people, groups, definitions, sources, mandates, links);
+      return new DirectoryView(
+          at, until, people, groups, definitions, sources, mandates, links, owners);
     }
 
     void boundaries(List<Spell> spells) {
@@ -257,7 +268,21 @@ public final class DirectoryView {
                 facts.valueAt(new FactKey.Source(id), at) instanceof FactValue.Delivery d
                     ? d
                     : null);
+        case ApplicationId id -> put(owners, id, owners(id));
+        case CollectionId id -> put(owners, id, owners(id));
+        default -> {}
       }
+    }
+
+    private @Nullable List<PersonId> owners(ObjectId thing) {
+      List<PersonId> found =
+          facts.about(thing).stream()
+              .filter(key -> facts.valueAt(key, at) != null)
+              .flatMap(
+                  key -> key instanceof FactKey.Ownership o ? Stream.of(o.owner()) : Stream.of())
+              .sorted()
+              .toList();
+      return found.isEmpty() ? null : found;
     }
 
     private static <K, V> void put(Map<K, V> map, K key, @Nullable V value) {
@@ -423,6 +448,65 @@ public final class DirectoryView {
     return List.copyOf(links.getOrDefault(thing, Map.of()).values());
   }
 
+  /** Who owns an application, a collection or a group, in order of id. */
+  public List<PersonId> owners(ObjectId thing) {
+    return thing instanceof GroupId group
+        ? group(group).map(Group::owners).orElse(List.of())
+        : owners.getOrDefault(thing, List.of());
+  }
+
+  /** Every application, collection and group that a person owns. */
+  public Set<ObjectId> owned(PersonId person) {
+    Set<ObjectId> owned = new HashSet<>();
+    for (Group group : groups.values()) {
+      if (group.owners().contains(person)) {
+        owned.add(group.id());
+      }
+    }
+    owners.forEach(
+        (thing, people) -> {
+          if (people.contains(person)) {
+            owned.add(thing);
+          }
+        });
+    return owned;
+  }
+
+  /** Whom a person leads directly, in name order; departed ones too. */
+  public List<PersonId> reports(PersonId manager) {
+    return index().reports().getOrDefault(manager, List.of());
+  }
+
+  /** Everyone below a person: reports, their reports and so on. Circles are survived. */
+  public Set<PersonId> team(PersonId manager) {
+    Set<PersonId> found = new LinkedHashSet<>();
+    Deque<PersonId> open = new ArrayDeque<>(List.of(manager));
+    while (!open.isEmpty()) {
+      for (PersonId report : reports(open.poll())) {
+        if (!report.equals(manager) && found.add(report)) {
+          open.add(report);
+        }
+      }
+    }
+    return found;
+  }
+
+  /** Who leads a person, if the attribute names somebody who is known. */
+  public Optional<PersonId> manager(PersonId person) {
+    return person(person)
+        .map(p -> p.value(Attributes.MANAGER))
+        .flatMap(DirectoryView::personId)
+        .filter(people::containsKey);
+  }
+
+  private static Optional<PersonId> personId(String text) {
+    try {
+      return Optional.of(PersonId.parse(text));
+    } catch (IllegalArgumentException e) {
+      return Optional.empty();
+    }
+  }
+
   /** The schema that filters are read against: all attributes that are defined. */
   public FilterSchema schema() {
     List<FilterSchema.Field> fields = new ArrayList<>();
@@ -553,13 +637,27 @@ public final class DirectoryView {
         allowed.add(new Authority.Allowed(mandate.terms().name(), powers, mandate.terms().reach()));
       }
     }
-    Set<GroupId> owned = new HashSet<>();
-    for (Group group : groups.values()) {
-      if (group.owners().contains(id)) {
-        owned.add(group.id());
+    return new Authority(id, allowed, owned(id));
+  }
+
+  /** Everyone active who has a mandate, in order of name. */
+  public List<PersonId> mandated() {
+    Set<PersonId> found = new HashSet<>();
+    for (Mandate mandate : mandates.values()) {
+      for (ObjectId holder : mandate.holders()) {
+        switch (holder) {
+          case PersonId id -> found.add(id);
+          case GroupId id -> found.addAll(members(id));
+          default -> {}
+        }
       }
     }
-    return new Authority(id, allowed, owned);
+    return found.stream()
+        .flatMap(id -> person(id).stream())
+        .filter(p -> p.status() == PersonStatus.ACTIVE)
+        .sorted()
+        .map(Person::id)
+        .toList();
   }
 
   private boolean covers(ObjectId holder, PersonId person) {
@@ -600,7 +698,10 @@ public final class DirectoryView {
     }
     Map<String, PersonId> byUserName = new HashMap<>();
     Map<String, List<PersonId>> byMail = new HashMap<>();
+    Map<PersonId, List<PersonId>> reports = new HashMap<>();
     for (Person person : people()) {
+      manager(person.id())
+          .ifPresent(m -> reports.computeIfAbsent(m, k -> new ArrayList<>()).add(person.id()));
       for (String name : person.values(Attributes.USER_NAME)) {
         byUserName.put(Folding.fold(name), person.id());
       }
@@ -608,6 +709,6 @@ public final class DirectoryView {
         byMail.computeIfAbsent(Folding.fold(mail), m -> new ArrayList<>(1)).add(person.id());
       }
     }
-    return new Index(groupsOf, parents, filters, byUserName, byMail);
+    return new Index(groupsOf, parents, filters, byUserName, byMail, reports);
   }
 }

@@ -150,7 +150,8 @@ public final class GroupDecisions {
           new FactKey.Membership(id, member),
           List.of(new Spell(FactValue.Present.PRESENT, moment.at(), end)));
     }
-    return Outcome.done(Act.of("group.add", id).because(reason), edits.list(), edits.size());
+    return Outcome.done(Act.of("group.add", id).because(reason), edits.list(), edits.size())
+        .by(right(moment, id));
   }
 
   public static Outcome<GroupId> remove(Moment moment, GroupId id, ObjectId member, String reason) {
@@ -179,7 +180,8 @@ public final class GroupDecisions {
     }
     Edits edits = moment.edits();
     edits.end(new FactKey.Membership(id, member));
-    return Outcome.done(Act.of("group.remove", id).because(reason), edits.list(), id);
+    return Outcome.done(Act.of("group.remove", id).because(reason), edits.list(), id)
+        .by(right(moment, id));
   }
 
   public static Outcome<GroupId> setFilter(
@@ -367,6 +369,13 @@ public final class GroupDecisions {
   }
 
   /** Judges a change of members by its effect: whom it moves, and which powers it gives. */
+  /**
+   * An owner fills a group that leads to nothing heavy; others need the power over what it gives.
+   */
+  private static Outcome.Right right(Moment moment, GroupId id) {
+    return moment.authority().owns(id) ? Outcome.Right.AS_GROUP_OWNER : Outcome.Right.BY_EFFECT;
+  }
+
   private static List<Problem> effect(
       Moment moment, GroupId id, Set<PersonId> moved, boolean ownerMay) {
     List<Problem> problems = new ArrayList<>();

@@ -79,4 +79,47 @@ public sealed interface FactKey {
 
   /** What a source is called and how its files are read. Value: {@link FactValue.Delivery}. */
   record Source(SourceId subject) implements FactKey {}
+
+  /** What an application is. Value: {@link FactValue.Profile}. */
+  record Application(ApplicationId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.AppState}. */
+  record AppState(ApplicationId subject) implements FactKey {}
+
+  /** How an application signs people on. Value: {@link FactValue.WayIn}. */
+  record WayIn(ApplicationId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.Role}. */
+  record Entitlement(EntitlementId subject) implements FactKey {}
+
+  /** Who gets which entitlement. Value: {@link FactValue.Given}. */
+  record Grant(GrantId subject) implements FactKey {}
+
+  /** Why a grant was given, in somebody's words. Value: {@link FactValue.Text}. */
+  record GrantReason(GrantId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.TileFace}. */
+  record Tile(TileId subject) implements FactKey {}
+
+  /** Value: {@link FactValue.CollectionFace}. */
+  record Collection(CollectionId subject) implements FactKey {}
+
+  /** Who is shown a collection. Value: {@link FactValue.Audience}. */
+  record Audience(CollectionId subject) implements FactKey {}
+
+  /** Where a tile stands in a collection. Value: {@link FactValue.Place}. */
+  record Placed(CollectionId subject, TileId tile) implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, tile);
+    }
+  }
+
+  /** Where a collection stands on a front page: its rank. Value: {@link FactValue.Text}. */
+  record Fronted(FrontPageId subject, CollectionId collection) implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, collection);
+    }
+  }
 }

@@ -66,4 +66,72 @@ public sealed interface FactValue {
 
   /** A source of files: its name and, for each column heading, what the column is. */
   record Delivery(String name, Map<String, String> columns) implements FactValue {}
+
+  /**
+   * What an application is.
+   *
+   * @param picture a word of the small set that ships
+   * @param hue a word of the small set of colours that ships
+   * @param contact whom to call, in the owner's words; may be empty
+   */
+  record Profile(
+      String name, String line, String picture, String hue, Weight weight, String contact)
+      implements FactValue {}
+
+  record AppState(ApplicationState state) implements FactValue {}
+
+  /** How an application signs people on. */
+  sealed interface WayIn extends FactValue {
+    /** An address that is opened as it is. */
+    record Link(String address) implements WayIn {}
+  }
+
+  /**
+   * One role of an application.
+   *
+   * @param requestable whether people may ask for it
+   */
+  record Role(
+      ApplicationId application, String name, String line, Weight weight, boolean requestable)
+      implements FactValue {}
+
+  /** To whom something is given or shown. */
+  sealed interface Subject {
+    record OfPerson(PersonId person) implements Subject {}
+
+    record OfGroup(GroupId group) implements Subject {}
+
+    /** Everyone whose attributes fit (RFC 7644, section 3.4.2.2). */
+    record ByFilter(String filter) implements Subject {}
+  }
+
+  record Given(Subject subject, EntitlementId entitlement, GrantSource source)
+      implements FactValue {}
+
+  /**
+   * One launchable thing on the portal.
+   *
+   * @param needs holding any of these shows it; where it is empty, the audience alone counts
+   */
+  record TileFace(
+      String name,
+      String line,
+      String picture,
+      String hue,
+      ApplicationId application,
+      SortedSet<EntitlementId> needs)
+      implements FactValue {}
+
+  record CollectionFace(String name, String line) implements FactValue {}
+
+  /** A union of these; nobody where all are empty. */
+  record Audience(boolean everyone, java.util.List<Subject> subjects) implements FactValue {}
+
+  /**
+   * A tile's place in a collection.
+   *
+   * @param rank places are in the order of this text
+   * @param offered whether it is shown to those who may ask for it as well
+   */
+  record Place(String rank, boolean offered) implements FactValue {}
 }

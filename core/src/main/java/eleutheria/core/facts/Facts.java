@@ -29,8 +29,39 @@ import org.jspecify.annotations.Nullable;
  * Memory is one object a spell. Not safe for a reader beside a writer: the server guards it.
  */
 public final class Facts {
-  private final Map<FactKey, List<Spell>> timelines = new HashMap<>();
-  private final Map<ObjectId, Set<FactKey>> bySubject = new HashMap<>();
+  private final Map<FactKey, List<Spell>> timelines;
+  private final Map<ObjectId, Set<FactKey>> bySubject;
+  private final Map<Class<? extends FactKey>, Set<FactKey>> byKind;
+
+  public Facts() {
+    this(new HashMap<>(), new HashMap<>(), new HashMap<>());
+  }
+
+  private Facts(
+      Map<FactKey, List<Spell>> timelines,
+      Map<ObjectId, Set<FactKey>> bySubject,
+      Map<Class<? extends FactKey>, Set<FactKey>> byKind) {
+    this.timelines = timelines;
+    this.bySubject = bySubject;
+    this.byKind = byKind;
+  }
+
+  /** The facts as they would be after these moves; this one stays as it is. */
+  public Facts with(List<Move> moves) {
+    Facts copy =
+        new Facts(new HashMap<>(timelines), new HashMap<>(bySubject), new HashMap<>(byKind));
+    for (Move move : moves) {
+      ObjectId subject = move.key().subject();
+      if (!timelines.containsKey(move.key())) {
+        if (subject != null) {
+          copy.bySubject.computeIfPresent(subject, (s, keys) -> new LinkedHashSet<>(keys));
+        }
+        copy.byKind.computeIfPresent(move.key().getClass(), (k, keys) -> new LinkedHashSet<>(keys));
+      }
+    }
+    copy.take(moves);
+    return copy;
+  }
 
   /** The spell that is true at a moment. */
   public Optional<Spell> at(FactKey key, Instant moment) {
@@ -63,6 +94,12 @@ public final class Facts {
     return Collections.unmodifiableSet(bySubject.getOrDefault(subject, Set.of()));
   }
 
+  /** All keys of one kind, past ones too. */
+  @SuppressWarnings("unchecked")
+  public <K extends FactKey> Set<K> keys(Class<K> kind) {
+    return (Set<K>) Collections.unmodifiableSet(byKind.getOrDefault(kind, Set.of()));
+  }
+
   public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
     timelines.forEach((key, spells) -> visitor.accept(key, Collections.unmodifiableList(spells)));
   }
@@ -80,6 +117,7 @@ public final class Facts {
   }
 
   private void index(FactKey key) {
+    byKind.computeIfAbsent(key.getClass(), k -> new LinkedHashSet<>()).add(key);
     ObjectId subject = key.subject();
     if (subject != null) {
       bySubject.computeIfAbsent(subject, s -> new LinkedHashSet<>()).add(key);
@@ -186,8 +224,9 @@ public final class Facts {
   /** Takes up moves that {@link #apply} gave for this state. */
   public void take(List<Move> moves) {
     for (Move move : moves) {
-      List<Spell> spells = timelines.computeIfAbsent(move.key(), k -> new ArrayList<>(1));
+      List<Spell> spells = new ArrayList<>(timelines.getOrDefault(move.key(), List.of()));
       change(spells, move);
+      timelines.put(move.key(), spells);
       index(move.key());
     }
   }

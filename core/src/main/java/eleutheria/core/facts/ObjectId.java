@@ -4,7 +4,17 @@ import java.util.UUID;
 
 /** The identity of a thing: a UUID (RFC 9562, version 7) that knows what kind of thing it names. */
 public sealed interface ObjectId extends Comparable<ObjectId>
-    permits PersonId, GroupId, MandateId, SourceId {
+    permits PersonId,
+        GroupId,
+        MandateId,
+        SourceId,
+        ApplicationId,
+        EntitlementId,
+        GrantId,
+        TileId,
+        CollectionId,
+        FrontPageId,
+        RequestId {
 
   UUID value();
 
@@ -27,6 +37,13 @@ public sealed interface ObjectId extends Comparable<ObjectId>
       case GROUP -> new GroupId(value);
       case MANDATE -> new MandateId(value);
       case SOURCE -> new SourceId(value);
+      case APPLICATION -> new ApplicationId(value);
+      case ENTITLEMENT -> new EntitlementId(value);
+      case GRANT -> new GrantId(value);
+      case TILE -> new TileId(value);
+      case COLLECTION -> new CollectionId(value);
+      case FRONT_PAGE -> new FrontPageId(value);
+      case REQUEST -> new RequestId(value);
     };
   }
 

@@ -7,7 +7,14 @@ public enum ObjectKind {
   PERSON,
   GROUP,
   MANDATE,
-  SOURCE;
+  SOURCE,
+  APPLICATION,
+  ENTITLEMENT,
+  GRANT,
+  TILE,
+  COLLECTION,
+  FRONT_PAGE,
+  REQUEST;
 
   /** The kind as it stands in the ledger and in the database. */
   public String word() {

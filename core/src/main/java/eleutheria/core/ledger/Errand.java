@@ -1,9 +1,31 @@
 package eleutheria.core.ledger;
 
+import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
+import java.time.Duration;
 
 /** Something to do outside once the act is committed; kept in the outbox until done. */
 public sealed interface Errand {
   /** A mail with a one-time link by which the person sets a password. */
   record Invite(PersonId person) implements Errand {}
+
+  /**
+   * A mail about an access request: to who decides it, or to who asked.
+   *
+   * @param after how long it waits, because the decision can be taken back so long
+   */
+  record TellOfRequest(PersonId person, RequestId request, Tale tale, Duration after)
+      implements Errand {}
+
+  /** A mail to who holds something that ends by itself soon. */
+  record TellOfEnd(PersonId person, GrantId grant) implements Errand {}
+
+  /** What a mail about a request tells. */
+  enum Tale {
+    TO_DECIDE,
+    GIVEN,
+    REFUSED,
+    LAPSED
+  }
 }

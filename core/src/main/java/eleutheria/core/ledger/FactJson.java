@@ -1,7 +1,14 @@
 package eleutheria.core.ledger;
 
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
@@ -10,8 +17,11 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.facts.Weight;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -40,6 +50,17 @@ public final class FactJson {
       case FactKey.Mandate k -> "mandate";
       case FactKey.MandateHeld k -> "mandate-held";
       case FactKey.Source k -> "source";
+      case FactKey.Application k -> "application";
+      case FactKey.AppState k -> "application-state";
+      case FactKey.WayIn k -> "way-in";
+      case FactKey.Entitlement k -> "entitlement";
+      case FactKey.Grant k -> "grant";
+      case FactKey.GrantReason k -> "grant-reason";
+      case FactKey.Tile k -> "tile";
+      case FactKey.Collection k -> "collection";
+      case FactKey.Audience k -> "audience";
+      case FactKey.Placed k -> "placed";
+      case FactKey.Fronted k -> "fronted";
     };
   }
 
@@ -60,6 +81,18 @@ public final class FactJson {
       case FactKey.Mandate k -> Map.of("mandate", id(k.subject()));
       case FactKey.MandateHeld k -> Map.of("holder", k.holder().text(), "mandate", id(k.subject()));
       case FactKey.Source k -> Map.of("source", id(k.subject()));
+      case FactKey.Application k -> Map.of("application", id(k.subject()));
+      case FactKey.AppState k -> Map.of("application", id(k.subject()));
+      case FactKey.WayIn k -> Map.of("application", id(k.subject()));
+      case FactKey.Entitlement k -> Map.of("entitlement", id(k.subject()));
+      case FactKey.Grant k -> Map.of("grant", id(k.subject()));
+      case FactKey.GrantReason k -> Map.of("grant", id(k.subject()));
+      case FactKey.Tile k -> Map.of("tile", id(k.subject()));
+      case FactKey.Collection k -> Map.of("collection", id(k.subject()));
+      case FactKey.Audience k -> Map.of("collection", id(k.subject()));
+      case FactKey.Placed k -> Map.of("collection", id(k.subject()), "tile", id(k.tile()));
+      case FactKey.Fronted k ->
+          Map.of("collection", id(k.collection()), "front-page", id(k.subject()));
     };
   }
 
@@ -93,6 +126,23 @@ public final class FactJson {
           new FactKey.MandateHeld(
               MandateId.parse(text(json, "mandate")), ObjectId.parse(text(json, "holder")));
       case "source" -> new FactKey.Source(SourceId.parse(text(json, "source")));
+      case "application" -> new FactKey.Application(ApplicationId.parse(text(json, "application")));
+      case "application-state" ->
+          new FactKey.AppState(ApplicationId.parse(text(json, "application")));
+      case "way-in" -> new FactKey.WayIn(ApplicationId.parse(text(json, "application")));
+      case "entitlement" -> new FactKey.Entitlement(EntitlementId.parse(text(json, "entitlement")));
+      case "grant" -> new FactKey.Grant(GrantId.parse(text(json, "grant")));
+      case "grant-reason" -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")));
+      case "tile" -> new FactKey.Tile(TileId.parse(text(json, "tile")));
+      case "collection" -> new FactKey.Collection(CollectionId.parse(text(json, "collection")));
+      case "audience" -> new FactKey.Audience(CollectionId.parse(text(json, "collection")));
+      case "placed" ->
+          new FactKey.Placed(
+              CollectionId.parse(text(json, "collection")), TileId.parse(text(json, "tile")));
+      case "fronted" ->
+          new FactKey.Fronted(
+              FrontPageId.parse(text(json, "front-page")),
+              CollectionId.parse(text(json, "collection")));
       default -> throw new IllegalArgumentException("unknown kind of fact: " + kind);
     };
   }
@@ -119,7 +169,85 @@ public final class FactJson {
               "powers", List.copyOf(v.powers()),
               "reach", reach(v.reach()));
       case FactValue.Delivery v -> Map.of("columns", new TreeMap<>(v.columns()), "name", v.name());
+      case FactValue.Profile v ->
+          Map.of(
+              "contact", v.contact(),
+              "hue", v.hue(),
+              "line", v.line(),
+              "name", v.name(),
+              "picture", v.picture(),
+              "weight", v.weight().word());
+      case FactValue.AppState v -> v.state().word();
+      case FactValue.WayIn.Link v -> Map.of("address", v.address(), "way", "link");
+      case FactValue.Role v ->
+          Map.of(
+              "application", id(v.application()),
+              "line", v.line(),
+              "name", v.name(),
+              "requestable", v.requestable(),
+              "weight", v.weight().word());
+      case FactValue.Given v ->
+          Map.of(
+              "entitlement", id(v.entitlement()),
+              "source", v.source().word(),
+              "subject", subject(v.subject()));
+      case FactValue.TileFace v ->
+          Map.of(
+              "application", id(v.application()),
+              "hue", v.hue(),
+              "line", v.line(),
+              "name", v.name(),
+              "needs", v.needs().stream().map(FactJson::id).toList(),
+              "picture", v.picture());
+      case FactValue.CollectionFace v -> Map.of("line", v.line(), "name", v.name());
+      case FactValue.Audience v ->
+          Map.of(
+              "everyone",
+              v.everyone(),
+              "subjects",
+              v.subjects().stream().map(FactJson::subject).toList());
+      case FactValue.Place v -> Map.of("offered", v.offered(), "rank", v.rank());
     };
+  }
+
+  /** To whom something is given or shown. */
+  public static Map<String, Object> subject(FactValue.Subject subject) {
+    return switch (subject) {
+      case FactValue.Subject.OfPerson s -> Map.of("person", id(s.person()));
+      case FactValue.Subject.OfGroup s -> Map.of("group", id(s.group()));
+      case FactValue.Subject.ByFilter s -> Map.of("filter", s.filter());
+    };
+  }
+
+  /**
+   * @throws IllegalArgumentException if it is none of person, group and filter
+   */
+  public static FactValue.Subject subject(Map<?, ?> json) {
+    if (json.containsKey("person")) {
+      return new FactValue.Subject.OfPerson(PersonId.parse(text(json, "person")));
+    }
+    if (json.containsKey("group")) {
+      return new FactValue.Subject.OfGroup(GroupId.parse(text(json, "group")));
+    }
+    return new FactValue.Subject.ByFilter(text(json, "filter"));
+  }
+
+  private static FactValue.Audience audience(Map<?, ?> map) {
+    List<FactValue.Subject> subjects = new ArrayList<>();
+    ((List<?>) map.get("subjects")).forEach(s -> subjects.add(subject((Map<?, ?>) s)));
+    return new FactValue.Audience(Boolean.TRUE.equals(map.get("everyone")), subjects);
+  }
+
+  private static FactValue.TileFace tile(Map<?, ?> map) {
+    SortedSet<EntitlementId> needs = new TreeSet<>();
+    ((List<?>) map.get("needs")).forEach(e -> needs.add(EntitlementId.parse((String) e)));
+    return new FactValue.TileFace(
+        text(map, "name"),
+        text(map, "line"),
+        text(map, "picture"),
+        text(map, "hue"),
+        ApplicationId.parse(text(map, "application")),
+        needs);
   }
 
   private static Map<String, Object> definition(FactValue.Definition v) {
@@ -199,6 +327,45 @@ public final class FactJson {
         ((Map<?, ?>) map.get("columns")).forEach((c, t) -> columns.put((String) c, (String) t));
         yield new FactValue.Delivery(text(map, "name"), columns);
       }
+      case FactKey.Application k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Profile(
+            text(map, "name"),
+            text(map, "line"),
+            text(map, "picture"),
+            text(map, "hue"),
+            Weight.of(text(map, "weight")),
+            text(map, "contact"));
+      }
+      case FactKey.AppState k -> new FactValue.AppState(ApplicationState.of((String) json));
+      case FactKey.WayIn k -> new FactValue.WayIn.Link(text((Map<?, ?>) json, "address"));
+      case FactKey.Entitlement k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Role(
+            ApplicationId.parse(text(map, "application")),
+            text(map, "name"),
+            text(map, "line"),
+            Weight.of(text(map, "weight")),
+            Boolean.TRUE.equals(map.get("requestable")));
+      }
+      case FactKey.Grant k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Given(
+            subject((Map<?, ?>) map.get("subject")),
+            EntitlementId.parse(text(map, "entitlement")),
+            GrantSource.of(text(map, "source")));
+      }
+      case FactKey.GrantReason k -> new FactValue.Text((String) json);
+      case FactKey.Tile k -> tile((Map<?, ?>) json);
+      case FactKey.Collection k ->
+          new FactValue.CollectionFace(
+              text((Map<?, ?>) json, "name"), text((Map<?, ?>) json, "line"));
+      case FactKey.Audience k -> audience((Map<?, ?>) json);
+      case FactKey.Placed k ->
+          new FactValue.Place(
+              text((Map<?, ?>) json, "rank"),
+              Boolean.TRUE.equals(((Map<?, ?>) json).get("offered")));
+      case FactKey.Fronted k -> new FactValue.Text((String) json);
     };
   }
 

@@ -1,6 +1,9 @@
 package eleutheria.core.mandates;
 
-import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Reach;
 import java.util.ArrayList;
@@ -26,12 +29,12 @@ public final class Authority {
 
   private final @Nullable PersonId person;
   private final List<Allowed> allowed;
-  private final Set<GroupId> owned;
+  private final Set<ObjectId> owned;
 
   /** Powers of one mandate. */
   public record Allowed(String mandate, Set<Power> powers, Reach reach) {}
 
-  public Authority(@Nullable PersonId person, List<Allowed> allowed, Set<GroupId> owned) {
+  public Authority(@Nullable PersonId person, List<Allowed> allowed, Set<ObjectId> owned) {
     this.person = person;
     this.allowed = List.copyOf(allowed);
     this.owned = Set.copyOf(owned);
@@ -77,12 +80,40 @@ public final class Authority {
     return all;
   }
 
-  public boolean owns(GroupId group) {
-    return owned.contains(group);
+  /** Whether the power is held for this application, for whatever unit. */
+  public boolean reaches(Power power, ApplicationId application) {
+    return allowed.stream()
+        .anyMatch(a -> a.powers().contains(power) && fits(a.reach().applications(), application));
   }
 
-  public Set<GroupId> owned() {
-    return owned;
+  /** Whether the power is held for this application and someone of this unit (null: of none). */
+  public boolean reaches(Power power, ApplicationId application, @Nullable String unit) {
+    return allowed.stream()
+        .anyMatch(
+            a ->
+                a.powers().contains(power)
+                    && fits(a.reach().applications(), application)
+                    && (a.reach().units() == null
+                        || (unit != null && a.reach().units().contains(unit))));
+  }
+
+  /** Whether the power is held for this collection. */
+  public boolean reaches(Power power, CollectionId collection) {
+    return allowed.stream()
+        .anyMatch(a -> a.powers().contains(power) && fits(a.reach().collections(), collection));
+  }
+
+  private static boolean fits(@Nullable SortedSet<String> list, ObjectId thing) {
+    return list == null || list.contains(thing.value().toString());
+  }
+
+  public boolean owns(ObjectId thing) {
+    return owned.contains(thing);
+  }
+
+  /** Whether anything of this kind is owned. */
+  public boolean ownsAny(ObjectKind kind) {
+    return owned.stream().anyMatch(thing -> thing.kind() == kind);
   }
 
   public List<String> mandates() {

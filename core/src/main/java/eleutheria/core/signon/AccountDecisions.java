@@ -46,8 +46,8 @@ public final class AccountDecisions {
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
-    return new Outcome.Done<>(
-        Act.of("account.invite", id), List.of(), id, List.of(new Errand.Invite(id)));
+    return Outcome.done(Act.of("account.invite", id), List.of(), id)
+        .with(List.of(new Errand.Invite(id)));
   }
 
   /** Sets the first password by a one-time link, or another one later. */

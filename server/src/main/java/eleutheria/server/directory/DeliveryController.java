@@ -366,11 +366,11 @@ class DeliveryController {
             new PreviewKey(id, world.position(), staged.matching(), staged.scope()),
             key ->
                 world.look(
-                    (facts, directory) ->
+                    (facts, whole) ->
                         Intake.preview(
                             new Moment(
                                 facts,
-                                directory,
+                                whole.directory(),
                                 clock.instant().truncatedTo(ChronoUnit.MICROS),
                                 organisation.zone(),
                                 UUID::randomUUID,
@@ -448,8 +448,8 @@ class DeliveryController {
                 switch (Intake.bringIn(moment, delivery, agreed, reason)) {
                   case Outcome.Refused<Preview> refused -> Outcome.refused(refused.problems());
                   case Outcome.Done<Preview> done ->
-                      new Outcome.Done<>(
-                          done.act(), done.edits(), done.edits().size(), done.errands());
+                      Outcome.done(done.act(), done.edits(), done.edits().size())
+                          .with(done.errands());
                 },
             (tx, result, entry) -> DeliveryStore.broughtIn(tx, id, entry.position())));
   }

@@ -18,7 +18,7 @@ public record PersonLine(
     @Nullable String userName) {
 
   /** Only what is needed to know whom one names. */
-  static PersonLine named(Person person) {
+  public static PersonLine named(Person person) {
     return new PersonLine(
         person.id().value().toString(),
         person.name().familyFirst(),
@@ -31,7 +31,7 @@ public record PersonLine(
         null);
   }
 
-  static PersonLine of(Person person) {
+  public static PersonLine of(Person person) {
     return new PersonLine(
         person.id().value().toString(),
         person.name().familyFirst(),

@@ -148,7 +148,7 @@ public record PersonView(
     };
   }
 
-  static GroupRef ref(DirectoryView directory, GroupId id) {
+  public static GroupRef ref(DirectoryView directory, GroupId id) {
     return new GroupRef(
         id.value().toString(), directory.group(id).map(Group::name).orElse(id.text()));
   }

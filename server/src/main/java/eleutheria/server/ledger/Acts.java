@@ -1,8 +1,11 @@
 package eleutheria.server.ledger;
 
-import static eleutheria.server.tables.Tables.OUTBOX;
 import static eleutheria.server.tables.Tables.REPEATED_ACT;
 
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.EffectJudge;
+import eleutheria.core.access.Effects;
+import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Clash;
@@ -13,7 +16,6 @@ import eleutheria.core.facts.FreshIds;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.ledger.Actor;
-import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Outcome;
@@ -23,10 +25,12 @@ import eleutheria.core.mandates.Authority;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Refusal;
 import java.security.SecureRandom;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jooq.DSLContext;
@@ -50,6 +54,7 @@ public class Acts {
   private final FactStore facts;
   private final LedgerStore ledger;
   private final Organisation organisation;
+  private final Clock clock;
   private final JsonMapper json;
   private final TransactionTemplate transaction;
   private final SecureRandom random = new SecureRandom();
@@ -62,6 +67,7 @@ public class Acts {
       FactStore facts,
       LedgerStore ledger,
       Organisation organisation,
+      Clock clock,
       JsonMapper json,
       PlatformTransactionManager transactions) {
     this.db = db;
@@ -69,6 +75,7 @@ public class Acts {
     this.facts = facts;
     this.ledger = ledger;
     this.organisation = organisation;
+    this.clock = clock;
     this.json = json;
     this.transaction = new TransactionTemplate(transactions);
     transaction.setIsolationLevel(Isolation.READ_COMMITTED.value());
@@ -89,7 +96,11 @@ public class Acts {
   /** When an act took place, and where it stands. */
   public record Written(Instant at, long position) {}
 
-  private record Committed<T>(Receipt<T> receipt, @Nullable LedgerHead head, List<Move> moves) {}
+  /** What a decision would come to, without doing it. */
+  public record Trial<T>(Outcome<T> outcome, Effects effects) {}
+
+  private record Committed<T>(
+      @Nullable Receipt<T> receipt, @Nullable LedgerHead head, List<Move> moves) {}
 
   /**
    * Performs an act.
@@ -106,14 +117,97 @@ public class Acts {
       Function<Moment, Outcome<T>> decision,
       Beside<T> beside) {
     Committed<T> committed =
-        transaction.execute(status -> inside(actor, repeatKey, type, decision, beside));
+        transaction.execute(
+            status -> inside(actor, repeatKey, type, m -> Optional.of(decision.apply(m)), beside));
+    return took(committed).orElseThrow();
+  }
+
+  /**
+   * The same, for an act whose effects the actor has seen.
+   *
+   * @param digest of what was seen ({@link Effects#digest}); null where nothing was
+   * @throws Refusal also if the act would move something else by now
+   */
+  public <T> Receipt<T> perform(
+      Actor actor,
+      @Nullable String repeatKey,
+      Class<T> type,
+      @Nullable String digest,
+      Function<Moment, Outcome<T>> decision) {
+    if (digest == null) {
+      return perform(actor, repeatKey, type, decision);
+    }
+    return perform(
+        actor,
+        repeatKey,
+        type,
+        moment -> {
+          Outcome<T> outcome = decision.apply(moment);
+          if (!(outcome instanceof Outcome.Done<T> done)
+              || !(moment.facts().apply(done.edits(), moment.at())
+                  instanceof Applied.Moves moves)) {
+            return outcome;
+          }
+          Effects effects =
+              Effects.of(
+                  moment.facts(), moment.directory(), done.edits(), moves.moves(), moment.at());
+          return effects.digest().equals(digest)
+              ? outcome
+              : Outcome.refused(
+                  Problem.stale("", "What this would move has changed; look at it again."));
+        });
+  }
+
+  private <T> Optional<Receipt<T>> took(@Nullable Committed<T> committed) {
     if (committed == null) {
       throw new IllegalStateException("a transaction gave nothing");
     }
     if (committed.head() != null) {
       world.take(committed.head(), committed.moves());
     }
-    return committed.receipt();
+    return Optional.ofNullable(committed.receipt());
+  }
+
+  /**
+   * Performs what the clock has to do, if there is anything left to do; what the decision itself
+   * writes is committed either way.
+   */
+  <T> Optional<Receipt<T>> byTheClock(
+      Class<T> type, Function<Moment, Optional<Outcome<T>>> decision, Beside<T> beside) {
+    return took(
+        transaction.execute(status -> inside(new Actor.Clock(), null, type, decision, beside)));
+  }
+
+  /** Tries a decision on the state now, and tells what it would move; changes nothing. */
+  public <T> Trial<T> tryOut(Actor actor, Function<Moment, Outcome<T>> decision) {
+    Instant at = Moments.next(clock.instant(), world.live().at());
+    return world.look(
+        (facts, whole) -> {
+          Moment moment =
+              new Moment(
+                  facts,
+                  whole.directory(),
+                  at,
+                  organisation.zone(),
+                  () -> ids.next(at),
+                  authority(actor, whole.directory()));
+          Outcome<T> outcome = decision.apply(moment);
+          if (!(outcome instanceof Outcome.Done<T> done)) {
+            return new Trial<>(outcome, Effects.NONE);
+          }
+          return switch (facts.apply(done.edits(), at)) {
+            case Applied.Clashes clashes ->
+                new Trial<T>(Outcome.refused(stale(clashes.clashes())), Effects.NONE);
+            case Applied.Moves moves -> {
+              Effects effects =
+                  Effects.of(
+                      facts, whole.directory(), whole.access(), done.edits(), moves.moves(), at);
+              List<Problem> problems =
+                  EffectJudge.judge(moment, whole.access(), effects, done.right());
+              yield new Trial<>(problems.isEmpty() ? done : Outcome.refused(problems), effects);
+            }
+          };
+        });
   }
 
   public <T> Receipt<T> perform(
@@ -128,7 +222,7 @@ public class Acts {
       Actor actor,
       @Nullable String repeatKey,
       Class<T> type,
-      Function<Moment, Outcome<T>> decision,
+      Function<Moment, Optional<Outcome<T>>> decision,
       Beside<T> beside) {
     LedgerHead head = ledger.lockHead(db);
     if (repeatKey != null) {
@@ -144,17 +238,29 @@ public class Acts {
     }
     Instant at = Moments.next(databaseClock(), head.instant());
     Facts state = world.caughtUp(db, head, at);
-    Authority authority =
-        switch (actor) {
-          case Actor.OfPerson one -> world.live().authority(one.person());
-          case Actor.Clock clock -> Authority.NONE;
-          case Actor.Setup setup -> Authority.SETUP;
-        };
     Moment moment =
-        new Moment(state, world.live(), at, organisation.zone(), () -> ids.next(at), authority);
-    return switch (decision.apply(moment)) {
+        new Moment(
+            state,
+            world.live(),
+            at,
+            organisation.zone(),
+            () -> ids.next(at),
+            authority(actor, world.live()));
+    Optional<Outcome<T>> outcome = decision.apply(moment);
+    if (outcome.isEmpty()) {
+      return new Committed<>(null, null, List.of());
+    }
+    return switch (outcome.get()) {
       case Outcome.Refused<T> refused -> throw new Refusal(refused.problems());
       case Outcome.Done<T> done -> write(actor, repeatKey, head, moment, done, beside);
+    };
+  }
+
+  private static Authority authority(Actor actor, DirectoryView directory) {
+    return switch (actor) {
+      case Actor.OfPerson one -> directory.authority(one.person());
+      case Actor.Clock clock -> Authority.NONE;
+      case Actor.Setup setup -> Authority.SETUP;
     };
   }
 
@@ -170,23 +276,27 @@ public class Acts {
           case Applied.Moves applied -> applied.moves();
           case Applied.Clashes clashes -> throw new Refusal(stale(clashes.clashes()));
         };
+    if (actor instanceof Actor.OfPerson && done.right() != Outcome.Right.BY_RULE) {
+      AccessView before = AccessView.at(moment);
+      List<Problem> problems =
+          EffectJudge.judge(
+              moment,
+              before,
+              Effects.of(
+                  moment.facts(), moment.directory(), before, done.edits(), moves, moment.at()),
+              done.right());
+      if (!problems.isEmpty()) {
+        throw new Refusal(problems);
+      }
+    }
     SealedEntry entry =
         chain.seal(
             head, moment.at(), actor, done.act(), done.edits(), personal(moment, done.edits()));
     ledger.append(db, entry);
     facts.write(db, entry.position(), moves);
     beside.write(db, done.result(), new Written(moment.at(), entry.position()));
-    for (Errand errand : done.errands()) {
-      switch (errand) {
-        case Errand.Invite invite ->
-            db.insertInto(OUTBOX)
-                .set(OUTBOX.POSITION, entry.position())
-                .set(OUTBOX.KIND, "invite")
-                .set(OUTBOX.PERSON_ID, invite.person().value())
-                .set(OUTBOX.NEXT_AT, moment.at())
-                .execute();
-      }
-    }
+    Later.errands(db, entry.position(), moment.at(), done.errands());
+    Later.due(db, entry.position(), Later.of(moves, moment.at()));
     if (repeatKey != null) {
       db.insertInto(REPEATED_ACT)
           .set(REPEATED_ACT.ACTOR, actor.text())
@@ -218,6 +328,7 @@ public class Acts {
         });
     return key ->
         key instanceof FactKey.Naming
+            || key instanceof FactKey.GrantReason
             || (key instanceof FactKey.Attribute attribute
                 && (!definitions.containsKey(attribute.name())
                     || definitions.get(attribute.name()).personal()));

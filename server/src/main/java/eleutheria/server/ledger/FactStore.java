@@ -84,7 +84,9 @@ public class FactStore {
       boolean begins =
           move.key() instanceof FactKey.Existence
               || move.key() instanceof FactKey.Mandate
-              || move.key() instanceof FactKey.Source;
+              || move.key() instanceof FactKey.Source
+              || move.key() instanceof FactKey.Grant
+              || move.key() instanceof FactKey.Fronted;
       if (begins && move instanceof Move.Opened) {
         things.add(move.key().objects().getFirst());
       }

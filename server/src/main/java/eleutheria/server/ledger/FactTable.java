@@ -3,8 +3,15 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.*;
 
 import eleutheria.core.directory.NameOrder;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
@@ -13,7 +20,9 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.FactJson;
 import java.time.Instant;
@@ -25,6 +34,7 @@ import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Table;
@@ -313,7 +323,230 @@ record FactTable(
                       ObjectId.of(
                           ObjectKind.of(r.get(MANDATE_HELD.HOLDER_KIND)),
                           r.get(MANDATE_HELD.HOLDER_ID))),
-              PRESENT));
+              PRESENT),
+          new FactTable(
+              FactKey.Application.class,
+              APPLICATION,
+              List.of(APPLICATION.APPLICATION_ID),
+              key -> List.of(((FactKey.Application) key).subject().value()),
+              List.of(
+                  APPLICATION.NAME,
+                  APPLICATION.LINE,
+                  APPLICATION.PICTURE,
+                  APPLICATION.HUE,
+                  APPLICATION.WEIGHT,
+                  APPLICATION.CONTACT),
+              value -> {
+                FactValue.Profile v = (FactValue.Profile) value;
+                return List.of(
+                    v.name(), v.line(), v.picture(), v.hue(), v.weight().word(), v.contact());
+              },
+              r -> new FactKey.Application(new ApplicationId(r.get(APPLICATION.APPLICATION_ID))),
+              (r, key) ->
+                  new FactValue.Profile(
+                      r.get(APPLICATION.NAME),
+                      r.get(APPLICATION.LINE),
+                      r.get(APPLICATION.PICTURE),
+                      r.get(APPLICATION.HUE),
+                      Weight.of(r.get(APPLICATION.WEIGHT)),
+                      r.get(APPLICATION.CONTACT))),
+          new FactTable(
+              FactKey.AppState.class,
+              APPLICATION_STATE,
+              List.of(APPLICATION_STATE.APPLICATION_ID),
+              key -> List.of(((FactKey.AppState) key).subject().value()),
+              List.of(APPLICATION_STATE.STATE),
+              value -> List.of(((FactValue.AppState) value).state().word()),
+              r -> new FactKey.AppState(new ApplicationId(r.get(APPLICATION_STATE.APPLICATION_ID))),
+              (r, key) ->
+                  new FactValue.AppState(ApplicationState.of(r.get(APPLICATION_STATE.STATE)))),
+          new FactTable(
+              FactKey.WayIn.class,
+              WAY_IN,
+              List.of(WAY_IN.APPLICATION_ID),
+              key -> List.of(((FactKey.WayIn) key).subject().value()),
+              List.of(WAY_IN.WAY, WAY_IN.ADDRESS),
+              value ->
+                  switch ((FactValue.WayIn) value) {
+                    case FactValue.WayIn.Link v -> row("link", v.address());
+                  },
+              r -> new FactKey.WayIn(new ApplicationId(r.get(WAY_IN.APPLICATION_ID))),
+              (r, key) -> new FactValue.WayIn.Link(r.get(WAY_IN.ADDRESS))),
+          new FactTable(
+              FactKey.Entitlement.class,
+              ENTITLEMENT,
+              List.of(ENTITLEMENT.ENTITLEMENT_ID),
+              key -> List.of(((FactKey.Entitlement) key).subject().value()),
+              List.of(
+                  ENTITLEMENT.APPLICATION_ID,
+                  ENTITLEMENT.NAME,
+                  ENTITLEMENT.LINE,
+                  ENTITLEMENT.WEIGHT,
+                  ENTITLEMENT.REQUESTABLE),
+              value -> {
+                FactValue.Role v = (FactValue.Role) value;
+                return List.of(
+                    v.application().value(),
+                    v.name(),
+                    v.line(),
+                    v.weight().word(),
+                    v.requestable());
+              },
+              r -> new FactKey.Entitlement(new EntitlementId(r.get(ENTITLEMENT.ENTITLEMENT_ID))),
+              (r, key) ->
+                  new FactValue.Role(
+                      new ApplicationId(r.get(ENTITLEMENT.APPLICATION_ID)),
+                      r.get(ENTITLEMENT.NAME),
+                      r.get(ENTITLEMENT.LINE),
+                      Weight.of(r.get(ENTITLEMENT.WEIGHT)),
+                      r.get(ENTITLEMENT.REQUESTABLE))),
+          new FactTable(
+              FactKey.Grant.class,
+              GIVEN,
+              List.of(GIVEN.GRANT_ID),
+              key -> List.of(((FactKey.Grant) key).subject().value()),
+              List.of(
+                  GIVEN.PERSON_ID,
+                  GIVEN.GROUP_ID,
+                  GIVEN.FILTER,
+                  GIVEN.ENTITLEMENT_ID,
+                  GIVEN.SOURCE),
+              value -> {
+                FactValue.Given v = (FactValue.Given) value;
+                UUID entitlement = v.entitlement().value();
+                String source = v.source().word();
+                return switch (v.subject()) {
+                  case FactValue.Subject.OfPerson s ->
+                      row(s.person().value(), null, null, entitlement, source);
+                  case FactValue.Subject.OfGroup s ->
+                      row(null, s.group().value(), null, entitlement, source);
+                  case FactValue.Subject.ByFilter s ->
+                      row(null, null, s.filter(), entitlement, source);
+                };
+              },
+              r -> new FactKey.Grant(new GrantId(r.get(GIVEN.GRANT_ID))),
+              (r, key) ->
+                  new FactValue.Given(
+                      subject(r),
+                      new EntitlementId(r.get(GIVEN.ENTITLEMENT_ID)),
+                      GrantSource.of(r.get(GIVEN.SOURCE)))),
+          new FactTable(
+              FactKey.GrantReason.class,
+              GRANT_REASON,
+              List.of(GRANT_REASON.GRANT_ID),
+              key -> List.of(((FactKey.GrantReason) key).subject().value()),
+              List.of(GRANT_REASON.REASON),
+              value -> List.of(((FactValue.Text) value).text()),
+              r -> new FactKey.GrantReason(new GrantId(r.get(GRANT_REASON.GRANT_ID))),
+              (r, key) -> new FactValue.Text(r.get(GRANT_REASON.REASON))),
+          new FactTable(
+              FactKey.Tile.class,
+              TILE,
+              List.of(TILE.TILE_ID),
+              key -> List.of(((FactKey.Tile) key).subject().value()),
+              List.of(
+                  TILE.NAME, TILE.LINE, TILE.PICTURE, TILE.HUE, TILE.APPLICATION_ID, TILE.NEEDS),
+              value -> {
+                FactValue.TileFace v = (FactValue.TileFace) value;
+                return List.of(
+                    v.name(),
+                    v.line(),
+                    v.picture(),
+                    v.hue(),
+                    v.application().value(),
+                    v.needs().stream()
+                        .map(e -> e.value().toString())
+                        .collect(Collectors.joining(" ")));
+              },
+              r -> new FactKey.Tile(new TileId(r.get(TILE.TILE_ID))),
+              (r, key) -> {
+                SortedSet<EntitlementId> needs = new TreeSet<>();
+                words(r.get(TILE.NEEDS)).forEach(e -> needs.add(EntitlementId.parse(e)));
+                return new FactValue.TileFace(
+                    r.get(TILE.NAME),
+                    r.get(TILE.LINE),
+                    r.get(TILE.PICTURE),
+                    r.get(TILE.HUE),
+                    new ApplicationId(r.get(TILE.APPLICATION_ID)),
+                    needs);
+              }),
+          new FactTable(
+              FactKey.Collection.class,
+              COLLECTION,
+              List.of(COLLECTION.COLLECTION_ID),
+              key -> List.of(((FactKey.Collection) key).subject().value()),
+              List.of(COLLECTION.NAME, COLLECTION.LINE),
+              value -> {
+                FactValue.CollectionFace v = (FactValue.CollectionFace) value;
+                return List.of(v.name(), v.line());
+              },
+              r -> new FactKey.Collection(new CollectionId(r.get(COLLECTION.COLLECTION_ID))),
+              (r, key) ->
+                  new FactValue.CollectionFace(r.get(COLLECTION.NAME), r.get(COLLECTION.LINE))),
+          new FactTable(
+              FactKey.Audience.class,
+              AUDIENCE,
+              List.of(AUDIENCE.COLLECTION_ID),
+              key -> List.of(((FactKey.Audience) key).subject().value()),
+              List.of(AUDIENCE.EVERYONE, AUDIENCE.SUBJECTS),
+              value -> {
+                FactValue.Audience v = (FactValue.Audience) value;
+                return List.of(
+                    v.everyone(),
+                    CanonicalJson.write(v.subjects().stream().map(FactJson::subject).toList()));
+              },
+              r -> new FactKey.Audience(new CollectionId(r.get(AUDIENCE.COLLECTION_ID))),
+              (r, key) -> {
+                List<FactValue.Subject> subjects = new java.util.ArrayList<>();
+                for (Object s : JSON.readValue(r.get(AUDIENCE.SUBJECTS), List.class)) {
+                  subjects.add(FactJson.subject((Map<?, ?>) s));
+                }
+                return new FactValue.Audience(r.get(AUDIENCE.EVERYONE), subjects);
+              }),
+          new FactTable(
+              FactKey.Placed.class,
+              PLACED,
+              List.of(PLACED.COLLECTION_ID, PLACED.TILE_ID),
+              key -> {
+                FactKey.Placed k = (FactKey.Placed) key;
+                return List.of(k.subject().value(), k.tile().value());
+              },
+              List.of(PLACED.PLACE, PLACED.OFFERED),
+              value -> {
+                FactValue.Place v = (FactValue.Place) value;
+                return List.of(v.rank(), v.offered());
+              },
+              r ->
+                  new FactKey.Placed(
+                      new CollectionId(r.get(PLACED.COLLECTION_ID)),
+                      new TileId(r.get(PLACED.TILE_ID))),
+              (r, key) -> new FactValue.Place(r.get(PLACED.PLACE), r.get(PLACED.OFFERED))),
+          new FactTable(
+              FactKey.Fronted.class,
+              FRONTED,
+              List.of(FRONTED.FRONT_PAGE_ID, FRONTED.COLLECTION_ID),
+              key -> {
+                FactKey.Fronted k = (FactKey.Fronted) key;
+                return List.of(k.subject().value(), k.collection().value());
+              },
+              List.of(FRONTED.PLACE),
+              value -> List.of(((FactValue.Text) value).text()),
+              r ->
+                  new FactKey.Fronted(
+                      new FrontPageId(r.get(FRONTED.FRONT_PAGE_ID)),
+                      new CollectionId(r.get(FRONTED.COLLECTION_ID))),
+              (r, key) -> new FactValue.Text(r.get(FRONTED.PLACE))));
+
+  private static FactValue.Subject subject(Record r) {
+    UUID person = r.get(GIVEN.PERSON_ID);
+    UUID group = r.get(GIVEN.GROUP_ID);
+    if (person != null) {
+      return new FactValue.Subject.OfPerson(new PersonId(person));
+    }
+    return group != null
+        ? new FactValue.Subject.OfGroup(new GroupId(group))
+        : new FactValue.Subject.ByFilter(r.get(GIVEN.FILTER));
+  }
 
   private static List<@Nullable Object> row(@Nullable Object... values) {
     return java.util.Arrays.asList(values);

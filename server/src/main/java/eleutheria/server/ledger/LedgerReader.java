@@ -10,15 +10,22 @@ import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Group;
 import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Payload;
@@ -282,13 +289,20 @@ class LedgerReader {
         actor,
         actor.startsWith("person:") ? name(ObjectId.parse(actor)).name() : actor,
         row.get(LEDGER_ENTRY.ACT),
-        named.stream().limit(5).toList(),
+        named.stream().limit(5).map(n -> numbered(n, details)).toList(),
         Math.max(total, named.size()),
         reason(entry, reason),
         ((Number) entry.get("changes")).intValue(),
         details,
         row.get(LEDGER_ENTRY.HASH),
         (String) entry.get("previous"));
+  }
+
+  /** A request is called by its number, which the act has among its details. */
+  private static Named numbered(Named named, Map<String, String> details) {
+    return named.kind().equals(ObjectKind.REQUEST.word()) && details.containsKey("request")
+        ? new Named(named.kind(), named.id(), details.get("request"))
+        : named;
   }
 
   private @Nullable String reason(Map<?, ?> entry, @Nullable String payload) {
@@ -316,8 +330,43 @@ class LedgerReader {
                   .orElseGet(() -> lastName(new FactKey.GroupName(group)));
           case MandateId mandate -> lastName(new FactKey.Mandate(mandate));
           case SourceId source -> lastName(new FactKey.Source(source));
+          case ApplicationId app -> lastName(new FactKey.Application(app));
+          case EntitlementId entitlement -> entitlement(entitlement);
+          case GrantId grant -> grant(grant);
+          case TileId tile -> lastName(new FactKey.Tile(tile));
+          case CollectionId collection -> lastName(new FactKey.Collection(collection));
+          case FrontPageId page -> "the front page for everyone";
+          case RequestId request -> "an access request";
         };
     return new Named(id.kind().word(), id.value().toString(), name);
+  }
+
+  private String entitlement(EntitlementId id) {
+    return world.look(
+        (facts, now) -> {
+          List<Spell> spells = facts.spells(new FactKey.Entitlement(id));
+          if (spells.isEmpty()) {
+            return "no longer on record";
+          }
+          FactValue.Role role = (FactValue.Role) spells.getLast().value();
+          List<Spell> app = facts.spells(new FactKey.Application(role.application()));
+          return ((FactValue.Profile) app.getLast().value()).name() + " · " + role.name();
+        });
+  }
+
+  private String grant(GrantId id) {
+    List<Spell> spells = world.look((facts, now) -> facts.spells(new FactKey.Grant(id)));
+    if (spells.isEmpty()) {
+      return "a grant that was taken back";
+    }
+    FactValue.Given given = (FactValue.Given) spells.getLast().value();
+    String to =
+        switch (given.subject()) {
+          case FactValue.Subject.OfPerson s -> name(s.person()).name();
+          case FactValue.Subject.OfGroup s -> "group “" + name(s.group()).name() + "”";
+          case FactValue.Subject.ByFilter s -> "filter " + s.filter();
+        };
+    return entitlement(given.entitlement()) + " for " + to;
   }
 
   private String lastName(FactKey key) {
@@ -330,6 +379,9 @@ class LedgerReader {
       case FactValue.Text text -> text.text();
       case FactValue.Terms terms -> terms.name();
       case FactValue.Delivery delivery -> delivery.name();
+      case FactValue.Profile profile -> profile.name();
+      case FactValue.TileFace tile -> tile.name();
+      case FactValue.CollectionFace collection -> collection.name();
       default -> "no longer on record";
     };
   }
@@ -474,13 +526,18 @@ class LedgerReader {
     return switch (value) {
       case null -> "";
       case Boolean present -> "";
-      case String text when text.matches("(person|group|source|mandate):[0-9a-f-]{36}") ->
+      case String text when text.matches("[a-z_]{4,12}:[0-9a-f-]{36}") ->
           name(ObjectId.parse(text)).name();
       case Map<?, ?> map when map.containsKey("displayed") -> String.valueOf(map.get("displayed"));
       case Map<?, ?> map when map.containsKey("status") ->
           map.containsKey("stated")
               ? map.get("status") + " (the source says " + map.get("stated") + ")"
               : String.valueOf(map.get("status"));
+      case Map<?, ?> map when map.containsKey("subject") -> given(map);
+      case Map<?, ?> map when map.containsKey("address") -> "link to " + map.get("address");
+      case Map<?, ?> map when map.containsKey("rank") ->
+          "place " + map.get("rank") + (Boolean.TRUE.equals(map.get("offered")) ? ", offered" : "");
+      case Map<?, ?> map when map.containsKey("subjects") -> audience(map);
       case Map<?, ?> map when map.containsKey("filter") -> "filter: " + map.get("filter");
       case Map<?, ?> map when map.containsKey("form") -> String.valueOf(map.get("form"));
       case Map<?, ?> map when map.containsKey("label") ->
@@ -491,6 +548,29 @@ class LedgerReader {
       case Map<?, ?> map when map.containsKey("name") -> String.valueOf(map.get("name"));
       default -> String.valueOf(value);
     };
+  }
+
+  private String given(Map<?, ?> map) {
+    return entitlement(EntitlementId.parse((String) map.get("entitlement")))
+        + " for "
+        + subject((Map<?, ?>) map.get("subject"));
+  }
+
+  private String subject(Map<?, ?> json) {
+    return switch (eleutheria.core.ledger.FactJson.subject(json)) {
+      case FactValue.Subject.OfPerson s -> name(s.person()).name();
+      case FactValue.Subject.OfGroup s -> "group “" + name(s.group()).name() + "”";
+      case FactValue.Subject.ByFilter s -> "filter " + s.filter();
+    };
+  }
+
+  private String audience(Map<?, ?> map) {
+    List<String> parts = new ArrayList<>();
+    if (Boolean.TRUE.equals(map.get("everyone"))) {
+      parts.add("everyone");
+    }
+    ((List<?>) map.get("subjects")).forEach(s -> parts.add(subject((Map<?, ?>) s)));
+    return parts.isEmpty() ? "nobody" : String.join(", ", parts);
   }
 
   /** Checks the whole chain, entry by entry, from what stands in the database. */

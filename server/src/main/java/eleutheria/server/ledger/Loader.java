@@ -1,10 +1,13 @@
 package eleutheria.server.ledger;
 
-import static eleutheria.server.tables.Tables.OUTBOX;
+import static eleutheria.server.tables.Tables.WATERMARK;
 
+import eleutheria.core.directory.ClockDecisions;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.Boundaries;
+import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FreshIds;
 import eleutheria.core.facts.Moments;
@@ -19,7 +22,9 @@ import eleutheria.core.mandates.Authority;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.PriorityQueue;
 import java.util.function.Function;
 import java.util.random.RandomGenerator;
 import org.jooq.DSLContext;
@@ -43,7 +48,13 @@ public final class Loader {
   private LedgerHead head;
   private DirectoryView directory;
 
+  private final PriorityQueue<Waiting> due =
+      new PriorityQueue<>(Comparator.comparing((Waiting w) -> w.due().at()));
+  private Instant reached = Instant.EPOCH;
+
   private record Written(SealedEntry entry, List<Move> moves, List<Errand> errands) {}
+
+  private record Waiting(Later.Due due, long position) {}
 
   public Loader(DSLContext db, ZoneId zone, RandomGenerator random) {
     this.db = db;
@@ -66,6 +77,41 @@ public final class Loader {
    * @throws IllegalStateException if it is refused: a past is made of acts that were possible
    */
   public <T> T act(Instant clock, Actor actor, Function<Moment, Outcome<T>> decision) {
+    boundaries(clock);
+    return perform(clock, actor, decision);
+  }
+
+  /** What begins and ends by itself up to a moment, each in its turn and by the clock. */
+  private void boundaries(Instant until) {
+    while (!due.isEmpty() && !due.peek().due().at().isAfter(until)) {
+      Waiting first = due.poll();
+      List<FactKey> keys = new ArrayList<>();
+      keep(keys, first);
+      while (!due.isEmpty()
+          && due.peek().due().at().equals(first.due().at())
+          && due.peek().position() == first.position()) {
+        keep(keys, due.poll());
+      }
+      reached = first.due().at();
+      if (!keys.isEmpty()) {
+        perform(
+            reached,
+            new Actor.Clock(),
+            moment -> ClockDecisions.boundary(moment, first.due().at(), first.position(), keys));
+      }
+    }
+  }
+
+  private void keep(List<FactKey> keys, Waiting waiting) {
+    if (waiting.due().kind().equals(Later.BOUNDARY)) {
+      FactKey key = Later.key(waiting.due().subject());
+      if (Boundaries.stands(facts, new Boundaries.Boundary(waiting.due().at(), key))) {
+        keys.add(key);
+      }
+    }
+  }
+
+  private <T> T perform(Instant clock, Actor actor, Function<Moment, Outcome<T>> decision) {
     Instant at = Moments.next(clock, head.instant());
     directory = directory.later(facts, at);
     Authority authority =
@@ -98,6 +144,7 @@ public final class Loader {
     facts.take(moves);
     directory = directory.after(facts, moves, moment.at());
     head = new LedgerHead(entry.position(), entry.hash(), entry.instant());
+    Later.of(moves, moment.at()).forEach(d -> due.add(new Waiting(d, entry.position())));
     waiting.add(new Written(entry, moves, done.errands()));
     if (waiting.size() >= ACTS_AT_ONCE) {
       flush();
@@ -114,18 +161,21 @@ public final class Loader {
           for (Written written : waiting) {
             ledger.append(tx, written.entry());
             factStore.write(tx, written.entry().position(), written.moves());
-            for (Errand errand : written.errands()) {
-              if (errand instanceof Errand.Invite invite) {
-                tx.insertInto(OUTBOX)
-                    .set(OUTBOX.POSITION, written.entry().position())
-                    .set(OUTBOX.KIND, "invite")
-                    .set(OUTBOX.PERSON_ID, invite.person().value())
-                    .set(OUTBOX.NEXT_AT, written.entry().instant())
-                    .execute();
-              }
-            }
+            Later.errands(
+                tx, written.entry().position(), written.entry().instant(), written.errands());
           }
         });
     waiting.clear();
+  }
+
+  /** Does what is due until a moment, writes everything, and leaves the rest to the clock. */
+  public void finish(Instant until) {
+    boundaries(until);
+    flush();
+    while (!due.isEmpty()) {
+      Waiting next = due.poll();
+      Later.due(db, next.position(), List.of(next.due()));
+    }
+    db.update(WATERMARK).set(WATERMARK.REACHED, until).execute();
   }
 }

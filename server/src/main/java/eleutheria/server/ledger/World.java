@@ -7,6 +7,7 @@ import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
 import eleutheria.core.ledger.LedgerHead;
+import eleutheria.core.portal.PortalView;
 import eleutheria.server.web.Refusal;
 import java.time.Clock;
 import java.time.Instant;
@@ -14,6 +15,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
 import java.util.function.BiFunction;
 import org.jooq.DSLContext;
@@ -41,11 +43,13 @@ public class World implements InitializingBean {
   private final TransactionTemplate reading;
   private final ReentrantReadWriteLock lock = new ReentrantReadWriteLock();
   // The law of as-of makes a past moment the same for ever, so nothing here is ever out of date.
-  private final Cache<Instant, DirectoryView> past = Caffeine.newBuilder().maximumSize(3).build();
+  private final Cache<Instant, PortalView> past = Caffeine.newBuilder().maximumSize(3).build();
 
   private Facts facts = new Facts();
   private volatile LedgerHead head = LedgerHead.NONE;
-  private volatile DirectoryView live = DirectoryView.of(facts, Instant.EPOCH);
+  private volatile PortalView live =
+      PortalView.of(facts, DirectoryView.of(facts, Instant.EPOCH), Instant.EPOCH);
+  private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
   private volatile @Nullable Instant begins;
 
   World(
@@ -73,19 +77,39 @@ public class World implements InitializingBean {
     return head.position();
   }
 
-  /** The state now. */
+  /** Tells somebody, in the acting thread and quickly, whenever the state has moved. */
+  public void onMove(Runnable listener) {
+    listeners.add(listener);
+  }
+
+  private void moved() {
+    listeners.forEach(Runnable::run);
+  }
+
+  /** People and groups now. */
   public DirectoryView now() {
+    return whole().directory();
+  }
+
+  /** The whole state now: people, applications, access, portal. */
+  public PortalView whole() {
     Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
-    DirectoryView view = live;
-    if (now.isBefore(view.until())) {
+    PortalView view = live;
+    if (now.isBefore(view.directory().until())) {
       return view;
     }
     lock.writeLock().lock();
     try {
-      live = live.later(facts, now);
+      publish(live.directory().later(facts, now));
       return live;
     } finally {
       lock.writeLock().unlock();
+    }
+  }
+
+  private void publish(DirectoryView directory) {
+    if (directory != live.directory()) {
+      live = PortalView.of(facts, directory, directory.at());
     }
   }
 
@@ -95,8 +119,17 @@ public class World implements InitializingBean {
    * @throws Refusal if the moment is before the first act or still to come
    */
   public DirectoryView at(@Nullable Instant moment) {
+    return whole(moment).directory();
+  }
+
+  /**
+   * The whole state at a moment, or now if there is none.
+   *
+   * @throws Refusal if the moment is before the first act or still to come
+   */
+  public PortalView whole(@Nullable Instant moment) {
     if (moment == null) {
-      return now();
+      return whole();
     }
     Instant first = begins;
     if (first == null || moment.isBefore(first)) {
@@ -113,10 +146,10 @@ public class World implements InitializingBean {
     return past.get(moment, this::build);
   }
 
-  private DirectoryView build(Instant moment) {
+  private PortalView build(Instant moment) {
     lock.readLock().lock();
     try {
-      return DirectoryView.of(facts, moment);
+      return PortalView.of(facts, DirectoryView.of(facts, moment), moment);
     } finally {
       lock.readLock().unlock();
     }
@@ -128,8 +161,8 @@ public class World implements InitializingBean {
   }
 
   /** Looks at facts and state together, while neither moves. */
-  public <T> T look(BiFunction<Facts, DirectoryView, T> question) {
-    DirectoryView view = now();
+  public <T> T look(BiFunction<Facts, PortalView, T> question) {
+    PortalView view = whole();
     lock.readLock().lock();
     try {
       return question.apply(facts, view);
@@ -148,7 +181,7 @@ public class World implements InitializingBean {
     }
     lock.writeLock().lock();
     try {
-      live = live.later(facts, at);
+      publish(live.directory().later(facts, at));
       return facts;
     } finally {
       lock.writeLock().unlock();
@@ -156,7 +189,7 @@ public class World implements InitializingBean {
   }
 
   DirectoryView live() {
-    return live;
+    return live.directory();
   }
 
   /** Takes up the moves of an act that is committed. */
@@ -167,7 +200,7 @@ public class World implements InitializingBean {
         return;
       }
       facts.take(moves);
-      live = live.after(facts, moves, next.instant());
+      publish(live.directory().after(facts, moves, next.instant()));
       head = next;
       if (begins == null) {
         begins = next.instant();
@@ -175,6 +208,7 @@ public class World implements InitializingBean {
     } finally {
       lock.writeLock().unlock();
     }
+    moved();
   }
 
   /** Follows what other nodes did, and what a crash after a commit left behind. */
@@ -211,13 +245,14 @@ public class World implements InitializingBean {
                       .formatted(entry.head().position(), clashes.clashes().getFirst()));
         }
       }
-      live = live.after(facts, all, head.instant());
+      publish(live.directory().after(facts, all, head.instant()));
       if (begins == null) {
         begins = ledger.begins(tx);
       }
     } finally {
       lock.writeLock().unlock();
     }
+    moved();
   }
 
   /** Reads everything from the database, as at the start. */
@@ -232,7 +267,7 @@ public class World implements InitializingBean {
             begins = ledger.begins(db);
           });
       Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
-      live = DirectoryView.of(facts, now.isBefore(head.instant()) ? head.instant() : now);
+      publish(DirectoryView.of(facts, now.isBefore(head.instant()) ? head.instant() : now));
       past.invalidateAll();
       log.info(
           "Read {} facts up to position {} in {} ms",

@@ -2,7 +2,9 @@ package eleutheria.server.outbox;
 
 import static eleutheria.server.tables.Tables.OUTBOX;
 
+import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,16 +30,19 @@ class OutboxWorker {
 
   private final DSLContext db;
   private final InvitationMail invitations;
+  private final RequestMail requests;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
   OutboxWorker(
       DSLContext db,
       InvitationMail invitations,
+      RequestMail requests,
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.invitations = invitations;
+    this.requests = requests;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
   }
@@ -65,7 +70,7 @@ class OutboxWorker {
     }
     long id = errand.get(OUTBOX.ID);
     try {
-      invitations.send(new PersonId(errand.get(OUTBOX.PERSON_ID)));
+      perform(errand);
       db.update(OUTBOX).set(OUTBOX.DONE_AT, clock.instant()).where(OUTBOX.ID.eq(id)).execute();
     } catch (MailException e) {
       int attempts = errand.get(OUTBOX.ATTEMPTS) + 1;
@@ -81,5 +86,17 @@ class OutboxWorker {
           .execute();
     }
     return true;
+  }
+
+  private void perform(Record errand) {
+    PersonId person = new PersonId(errand.get(OUTBOX.PERSON_ID));
+    switch (errand.get(OUTBOX.KIND)) {
+      case "invite" -> invitations.send(person);
+      case "request" ->
+          requests.send(
+              person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));
+      case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
+      default -> throw new IllegalStateException("unknown errand: " + errand.get(OUTBOX.KIND));
+    }
   }
 }

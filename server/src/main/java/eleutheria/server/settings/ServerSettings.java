@@ -1,6 +1,7 @@
 package eleutheria.server.settings;
 
 import java.net.URI;
+import java.time.Duration;
 import java.time.ZoneId;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
@@ -14,6 +15,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param secret at least 32 characters, from which the keys are derived that encrypt what must be
  *     kept secret in the database
  * @param mailFrom the sender of mails
+ * @param takeBack how long a decision on a request can be taken back; what follows from it begins
+ *     after that
  * @param mailroom where the demo's mailroom shows mails; null outside the demo
  */
 @ConfigurationProperties("eleutheria")
@@ -23,6 +26,7 @@ public record ServerSettings(
     URI baseAddress,
     String secret,
     String mailFrom,
+    Duration takeBack,
     @Nullable URI mailroom) {
 
   public boolean secure() {

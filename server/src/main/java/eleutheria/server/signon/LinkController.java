@@ -116,8 +116,11 @@ class LinkController {
   private PersonId accept(Use form, PersonId person) {
     // The rule is checked before the costly hash, and again under the lock.
     world.look(
-        (facts, directory) -> {
-          directory.person(person).ifPresent(p -> refuse(passwordWords(p), form.password()));
+        (facts, whole) -> {
+          whole
+              .directory()
+              .person(person)
+              .ifPresent(p -> refuse(passwordWords(p), form.password()));
           return person;
         });
     String hash = passwords.hash(form.password());

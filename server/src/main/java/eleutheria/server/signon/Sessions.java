@@ -20,7 +20,7 @@ import org.springframework.stereotype.Component;
 
 /** Sessions in the database: begun, listed, ended. */
 @Component
-class Sessions {
+public class Sessions {
   private static final String ADDRESS = "address";
   private static final String BROWSER = "browser";
 
@@ -82,7 +82,7 @@ class Sessions {
   }
 
   /** Ends all sessions of a person but the one to keep; gives how many. */
-  int endOthers(PersonId person, @Nullable HttpSession keep) {
+  public int endOthers(PersonId person, @Nullable HttpSession keep) {
     int ended = 0;
     for (String id : all(person).keySet()) {
       if (keep == null || !id.equals(keep.getId())) {
@@ -91,6 +91,11 @@ class Sessions {
       }
     }
     return ended;
+  }
+
+  /** How many sessions a person has. */
+  public int count(PersonId person) {
+    return all(person).size();
   }
 
   private Map<String, ? extends Session> all(PersonId person) {

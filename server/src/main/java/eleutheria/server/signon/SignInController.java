@@ -7,13 +7,10 @@ import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.LedgerChain;
-import eleutheria.core.mandates.Power;
 import eleutheria.core.signon.Attempts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.web.Gate;
 import eleutheria.server.web.Needs;
-import eleutheria.server.web.Viewer;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
@@ -38,9 +35,8 @@ class SignInController {
   private final Accounts accounts;
   private final Passwords passwords;
   private final Sessions sessions;
-  private final FreshSignIn freshSignIn;
+  private final SessionViews views;
   private final Organisation organisation;
-  private final Gate gate;
   private final Clock clock;
 
   SignInController(
@@ -48,45 +44,17 @@ class SignInController {
       Accounts accounts,
       Passwords passwords,
       Sessions sessions,
-      FreshSignIn freshSignIn,
+      SessionViews views,
       Organisation organisation,
-      Gate gate,
       Clock clock) {
     this.world = world;
     this.accounts = accounts;
     this.passwords = passwords;
     this.sessions = sessions;
-    this.freshSignIn = freshSignIn;
+    this.views = views;
     this.organisation = organisation;
-    this.gate = gate;
     this.clock = clock;
   }
-
-  /**
-   * @param zone the organisation's zone (IANA name), in which days are counted
-   * @param position the newest ledger position that this answer knows
-   */
-  record SessionView(
-      String organisation,
-      String zone,
-      @Nullable Signed signed,
-      long position,
-      @Nullable Instant begins) {}
-
-  /**
-   * @param powers words of all powers held, with whatever reach
-   * @param limited whether some power does not reach everything
-   * @param ownsGroups whether the person owns a group
-   */
-  record Signed(
-      String person,
-      String displayed,
-      String given,
-      List<String> powers,
-      List<String> mandates,
-      boolean limited,
-      boolean ownsGroups,
-      @Nullable Instant freshUntil) {}
 
   record SignIn(
       @NotBlank @Size(max = 320) String name,
@@ -95,31 +63,13 @@ class SignInController {
 
   @GetMapping("/api/session")
   @Needs(nothing = true)
-  SessionView session(HttpServletRequest request) {
-    return new SessionView(
-        organisation.name(),
-        organisation.zone().getId(),
-        gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
-        world.position(),
-        world.begins());
-  }
-
-  private Signed signed(Viewer viewer, HttpServletRequest request) {
-    Person person = world.now().person(viewer.person()).orElseThrow();
-    return new Signed(
-        viewer.person().value().toString(),
-        person.name().displayed(),
-        person.name().given().isEmpty() ? person.name().displayed() : person.name().given(),
-        viewer.authority().powers().stream().map(Power::word).sorted().toList(),
-        viewer.authority().mandates(),
-        viewer.authority().powers().stream().anyMatch(p -> !viewer.authority().hasEverywhere(p)),
-        !viewer.authority().owned().isEmpty(),
-        freshSignIn.until(request.getSession(false)));
+  SessionViews.SessionView session(HttpServletRequest request) {
+    return views.of(request);
   }
 
   @PostMapping("/api/sign-in")
   @Needs(nothing = true)
-  SessionView signIn(
+  SessionViews.SessionView signIn(
       @Valid @RequestBody SignIn form, HttpServletRequest request, HttpServletResponse response) {
     PersonId person = passwords.inTurn(() -> whoIs(form, request.getRemoteAddr(), clock.instant()));
     sessions.begin(request, response, person);

@@ -1,6 +1,7 @@
 package eleutheria.server.web;
 
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Problem;
@@ -93,7 +94,8 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
 
   private static boolean allowed(Needs needs, Authority authority) {
     return Arrays.stream(needs.value()).anyMatch(authority::has)
-        || (needs.orGroupOwner() && !authority.owned().isEmpty());
+        || (needs.orGroupOwner() && authority.ownsAny(ObjectKind.GROUP))
+        || Arrays.stream(needs.orOwnerOf()).anyMatch(authority::ownsAny);
   }
 
   private static String missing(Needs needs) {

@@ -1,5 +1,6 @@
 package eleutheria.server.web;
 
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.mandates.Power;
 import java.lang.annotation.ElementType;
 import java.lang.annotation.Retention;
@@ -21,6 +22,9 @@ public @interface Needs {
 
   /** Owners of groups as well. */
   boolean orGroupOwner() default false;
+
+  /** Owners of something of these kinds as well; which of them is decided for each thing. */
+  ObjectKind[] orOwnerOf() default {};
 
   /** A sign-in at most 10 minutes old. */
   boolean fresh() default false;

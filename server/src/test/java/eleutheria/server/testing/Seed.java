@@ -56,7 +56,7 @@ public final class Seed {
       DSLContext db = DSL.using(connection, SQLDialect.MARIADB);
       Seed seed = new Seed(new Loader(db, ZONE, new SplittableRandom(3)));
       seed.fill();
-      seed.loader.flush();
+      seed.loader.finish(Instant.now());
       String hash = new Argon2PasswordEncoder(16, 32, 1, 1024, 1).encode(PASSWORD);
       for (PersonId id : seed.people.values()) {
         db.insertInto(ACCOUNT)

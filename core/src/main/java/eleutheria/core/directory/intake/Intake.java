@@ -118,6 +118,6 @@ public final class Intake {
         errands.add(new Errand.Invite((PersonId) invited));
       }
     }
-    return new Outcome.Done<>(act, edits, preview, errands);
+    return Outcome.done(act, edits, preview).with(errands);
   }
 }

@@ -1,0 +1,106 @@
+package eleutheria.core.apps;
+
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.Spell;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * Applications and entitlements at one moment; never changes once built. Linear in the number of
+ * applications and entitlements ever made, some tens of microseconds for a hundred.
+ */
+public final class AppsView {
+  private final Map<ApplicationId, Application> applications = new LinkedHashMap<>();
+  private final Map<EntitlementId, Entitlement> entitlements = new LinkedHashMap<>();
+
+  private AppsView() {}
+
+  public static AppsView of(Facts facts, DirectoryView directory, Instant at) {
+    AppsView view = new AppsView();
+    Map<ApplicationId, FactValue.Profile> profiles = new HashMap<>();
+    for (FactKey.Application key : facts.keys(FactKey.Application.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.Profile profile) {
+        profiles.put(key.subject(), profile);
+      }
+    }
+    Map<ApplicationId, List<Entitlement>> roles = new HashMap<>();
+    for (FactKey.Entitlement key : facts.keys(FactKey.Entitlement.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.Role role
+          && profiles.containsKey(role.application())) {
+        String title = profiles.get(role.application()).name() + " · " + role.name();
+        roles
+            .computeIfAbsent(role.application(), a -> new ArrayList<>())
+            .add(new Entitlement(key.subject(), role, title));
+      }
+    }
+    profiles.entrySet().stream()
+        .sorted(
+            Map.Entry.comparingByValue(
+                Comparator.comparing(profile -> Folding.bare(profile.name()))))
+        .forEach(
+            entry -> {
+              ApplicationId id = entry.getKey();
+              List<Entitlement> own = roles.getOrDefault(id, new ArrayList<>());
+              own.sort(
+                  Comparator.comparing((Entitlement e) -> Folding.bare(e.role().name()))
+                      .thenComparing(Entitlement::id));
+              own.forEach(e -> view.entitlements.put(e.id(), e));
+              Optional<Spell> state = facts.at(new FactKey.AppState(id), at);
+              view.applications.put(
+                  id,
+                  new Application(
+                      id,
+                      entry.getValue(),
+                      state
+                          .map(s -> ((FactValue.AppState) s.value()).state())
+                          .orElse(ApplicationState.PROPOSED),
+                      state.map(Spell::from).orElse(at),
+                      (FactValue.WayIn) facts.valueAt(new FactKey.WayIn(id), at),
+                      directory.owners(id),
+                      List.copyOf(own)));
+            });
+    return view;
+  }
+
+  public Optional<Application> application(ApplicationId id) {
+    return Optional.ofNullable(applications.get(id));
+  }
+
+  public Optional<Entitlement> entitlement(EntitlementId id) {
+    return Optional.ofNullable(entitlements.get(id));
+  }
+
+  /** The application that an entitlement belongs to; both must be there. */
+  public Application applicationOf(Entitlement entitlement) {
+    return applications.get(entitlement.application());
+  }
+
+  /** Whether the entitlement's application is open. */
+  public boolean open(EntitlementId id) {
+    Entitlement entitlement = entitlements.get(id);
+    return entitlement != null && applicationOf(entitlement).open();
+  }
+
+  /** In order of name. */
+  public List<Application> applications() {
+    return List.copyOf(applications.values());
+  }
+
+  /** In order of application and name. */
+  public List<Entitlement> entitlements() {
+    return List.copyOf(entitlements.values());
+  }
+}

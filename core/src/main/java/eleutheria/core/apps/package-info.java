@@ -1,0 +1,5 @@
+/** Applications, their states, ways in and entitlements. */
+@NullMarked
+package eleutheria.core.apps;
+
+import org.jspecify.annotations.NullMarked;

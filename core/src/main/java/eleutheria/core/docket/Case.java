@@ -1,0 +1,39 @@
+package eleutheria.core.docket;
+
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Step;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** One thing that waits for a decision. */
+public sealed interface Case {
+  /** By when it must be decided. */
+  Instant due();
+
+  /**
+   * What makes cases alike, so that they may be decided together; null for what stands alone.
+   * Whatever a decider would want to know of one alone is part of it.
+   */
+  @Nullable Likeness likeness();
+
+  record Likeness(
+      EntitlementId entitlement, Step step, @Nullable LocalDate until, boolean entitledAlready) {}
+
+  /** A request at a step that waits for this reader. */
+  record Asked(AccessRequest request, Step step, Deciders deciders, Instant due, Likeness likeness)
+      implements Case {}
+
+  /** Someone leaves soon and owns things alone. */
+  record Leaving(PersonId person, Instant due, int holdings, List<ObjectId> lone) implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+}

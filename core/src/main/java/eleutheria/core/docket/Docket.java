@@ -1,0 +1,119 @@
+package eleutheria.core.docket;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.departures.DepartureDecisions;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Stage;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * All that waits for one reader's decision, in order of what is due. Each capability has a reader.
+ */
+public final class Docket {
+  /** How long before someone leaves their case lies on the docket. */
+  public static final Duration AHEAD = Duration.ofDays(7);
+
+  private Docket() {}
+
+  /**
+   * @param all whether to list also what others decide, for who may step in
+   */
+  public static List<Case> of(
+      AccessView access,
+      Collection<AccessRequest> open,
+      Authority reader,
+      Instant now,
+      boolean all) {
+    List<Case> cases = new ArrayList<>();
+    for (AccessRequest request : open) {
+      asked(access, request, reader, now, all).ifPresent(cases::add);
+    }
+    cases.addAll(leaving(access, reader, now));
+    cases.sort(Comparator.comparing(Case::due));
+    return cases;
+  }
+
+  // ---- requests
+
+  private static Optional<Case> asked(
+      AccessView access, AccessRequest request, Authority reader, Instant now, boolean all) {
+    if (!(request.stage() instanceof Stage.Waiting waiting)
+        || waiting.from().isAfter(now)
+        || request.asker().equals(reader.person())) {
+      return Optional.empty();
+    }
+    Optional<Entitlement> entitlement = access.apps().entitlement(request.entitlement());
+    if (entitlement.isEmpty()) {
+      return Optional.empty();
+    }
+    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), waiting.step());
+    PersonId person = reader.person();
+    boolean own = person != null && deciders.people().contains(person);
+    boolean may =
+        own || (all && reader.reaches(Power.REQUESTS_STEP_IN, entitlement.get().application()));
+    if (!may) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        new Case.Asked(
+            request,
+            waiting.step(),
+            deciders,
+            waiting.lapses(),
+            new Case.Likeness(
+                request.entitlement(),
+                waiting.step(),
+                request.lastDay(),
+                access.entitled(request.asker(), request.entitlement()))));
+  }
+
+  // ---- departures
+
+  private static List<Case> leaving(AccessView access, Authority reader, Instant now) {
+    List<Case> cases = new ArrayList<>();
+    if (!reader.has(Power.DEPARTURES_RUN)) {
+      return cases;
+    }
+    Instant horizon = now.plus(AHEAD);
+    for (Person person : access.directory().people()) {
+      if (person.next() == PersonStatus.DEPARTED
+          && person.until().isBefore(horizon)
+          && reader.reaches(Power.DEPARTURES_RUN, person.value(Attributes.UNIT))) {
+        List<ObjectId> lone = DepartureDecisions.lone(access.directory(), person.id());
+        if (!lone.isEmpty()) {
+          cases.add(
+              new Case.Leaving(
+                  person.id(), person.until(), access.holdings(person.id()).size(), lone));
+        }
+      }
+    }
+    return cases;
+  }
+
+  /** Folds what is alike into one, each fold at the place of its first. */
+  public static List<List<Case>> folded(List<Case> cases) {
+    Map<Object, List<Case>> folds = new LinkedHashMap<>();
+    for (Case each : cases) {
+      Object key = each.likeness() == null ? each : each.likeness();
+      folds.computeIfAbsent(key, k -> new ArrayList<>()).add(each);
+    }
+    return List.copyOf(folds.values());
+  }
+}

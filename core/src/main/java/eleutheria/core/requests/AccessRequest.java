@@ -1,0 +1,73 @@
+package eleutheria.core.requests;
+
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Someone's wish for an entitlement.
+ *
+ * @param number what people call it, R-2041
+ * @param until the last day that is wished; null for always
+ * @param answers the decisions that stand, oldest first
+ */
+public record AccessRequest(
+    RequestId id,
+    int number,
+    PersonId asker,
+    EntitlementId entitlement,
+    @Nullable LocalDate until,
+    String reason,
+    Instant asked,
+    List<Answer> answers,
+    Stage stage) {
+
+  public String name() {
+    return "R-" + number;
+  }
+
+  /** The last day as it stands after the answers so far. */
+  public @Nullable LocalDate lastDay() {
+    LocalDate day = until;
+    for (Answer answer : answers) {
+      if (answer.until() != null) {
+        day = answer.until();
+      }
+    }
+    return day;
+  }
+
+  public Optional<Answer> lastAnswer() {
+    return answers.isEmpty() ? Optional.empty() : Optional.of(answers.getLast());
+  }
+
+  AccessRequest at(Stage next) {
+    return new AccessRequest(id, number, asker, entitlement, until, reason, asked, answers, next);
+  }
+
+  AccessRequest answered(Answer answer, Stage next) {
+    List<Answer> all = new ArrayList<>(answers);
+    all.add(answer);
+    return new AccessRequest(
+        id, number, asker, entitlement, until, reason, asked, List.copyOf(all), next);
+  }
+
+  AccessRequest withoutLastAnswer(Stage next) {
+    return new AccessRequest(
+        id,
+        number,
+        asker,
+        entitlement,
+        until,
+        reason,
+        asked,
+        answers.subList(0, answers.size() - 1),
+        next);
+  }
+}

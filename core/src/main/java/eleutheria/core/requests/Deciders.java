@@ -1,0 +1,107 @@
+package eleutheria.core.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.mandates.Power;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * Who decides one step at this moment. It is worked out anew whenever it is asked, so that nobody's
+ * leaving makes a request stuck.
+ *
+ * <p>The manager's step: the asker's manager; if there is none who is active, the manager's manager
+ * and so on; at the end of that line, or in a circle, the stewards. The owner's step: the active
+ * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
+ * own request.
+ *
+ * @param as what makes these people decide
+ * @param people in order of name; empty if there is nobody at all
+ */
+public record Deciders(As as, List<PersonId> people) {
+  public enum As {
+    MANAGER,
+    MANAGERS_MANAGER,
+    OWNER,
+    STEWARD
+  }
+
+  public static Deciders of(
+      AccessView access, PersonId asker, EntitlementId entitlement, Step step) {
+    return switch (step) {
+      case MANAGER -> manager(access, asker, entitlement);
+      case OWNER -> owners(access, asker, entitlement);
+    };
+  }
+
+  private static Deciders manager(AccessView access, PersonId asker, EntitlementId entitlement) {
+    DirectoryView directory = access.directory();
+    Set<PersonId> seen = new HashSet<>(Set.of(asker));
+    Optional<PersonId> next = directory.manager(asker);
+    As as = As.MANAGER;
+    while (next.isPresent() && seen.add(next.get())) {
+      if (active(directory, next.get())) {
+        return new Deciders(as, List.of(next.get()));
+      }
+      as = As.MANAGERS_MANAGER;
+      next = directory.manager(next.get());
+    }
+    return stewards(access, asker, entitlement);
+  }
+
+  private static Deciders owners(AccessView access, PersonId asker, EntitlementId id) {
+    DirectoryView directory = access.directory();
+    List<PersonId> owners =
+        access.apps().entitlement(id).map(Entitlement::application).stream()
+            .flatMap(app -> directory.owners(app).stream())
+            .filter(owner -> !owner.equals(asker) && active(directory, owner))
+            .flatMap(owner -> directory.person(owner).stream())
+            .sorted()
+            .map(Person::id)
+            .toList();
+    return owners.isEmpty() ? stewards(access, asker, id) : new Deciders(As.OWNER, owners);
+  }
+
+  private static Deciders stewards(AccessView access, PersonId asker, EntitlementId id) {
+    return new Deciders(
+        As.STEWARD,
+        access.directory().mandated().stream()
+            .filter(person -> !person.equals(asker))
+            .filter(person -> maySteward(access, person, id))
+            .toList());
+  }
+
+  private static boolean maySteward(AccessView access, PersonId person, EntitlementId id) {
+    return access
+        .apps()
+        .entitlement(id)
+        .filter(
+            e ->
+                access
+                    .directory()
+                    .authority(person)
+                    .reaches(Power.REQUESTS_STEP_IN, e.application()))
+        .isPresent();
+  }
+
+  private static boolean active(DirectoryView directory, PersonId person) {
+    return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
+  }
+
+  /** Whether every step of a request of this person would find somebody. */
+  public static boolean resolves(AccessView access, PersonId asker, EntitlementId entitlement) {
+    for (Step step : Step.values()) {
+      if (of(access, asker, entitlement, step).people().isEmpty()) {
+        return false;
+      }
+    }
+    return true;
+  }
+}

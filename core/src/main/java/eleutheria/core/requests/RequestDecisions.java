@@ -1,0 +1,424 @@
+package eleutheria.core.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.access.Ground;
+import eleutheria.core.apps.AppDecisions;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.Edits;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.Errand;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The request's state machine. Each function takes the request as it stands under the lock and
+ * gives the one that follows, with the edits of the grant where there is one.
+ *
+ * <p>Laws, tested over random sequences: no grant without a yes at every step by somebody who
+ * decides it; none by the asker; no request that is open stays so for ever, because it lapses.
+ */
+public final class RequestDecisions {
+  /** How long each step may take before the request ends by itself. */
+  public static final Duration PATIENCE = Duration.ofDays(14);
+
+  /** The longest time that something heavy can be asked for, in days. */
+  public static final int LONGEST_HEAVY = 366;
+
+  public static final int LONGEST_REASON = 1000;
+
+  private RequestDecisions() {}
+
+  /**
+   * @param number the next free number, taken under the lock
+   * @param others the asker's other requests
+   */
+  public static Outcome<AccessRequest> ask(
+      Moment moment,
+      int number,
+      PersonId asker,
+      EntitlementId id,
+      @Nullable LocalDate until,
+      String reason,
+      Collection<AccessRequest> others) {
+    AccessView access = AccessView.at(moment);
+    Optional<Entitlement> found = access.apps().entitlement(id);
+    if (found.isEmpty()) {
+      return Outcome.refused(Problem.absent("entitlement"));
+    }
+    Entitlement entitlement = found.get();
+    Application app = access.apps().applicationOf(entitlement);
+    List<Problem> problems = new ArrayList<>();
+    if (!app.open()) {
+      problems.add(
+          Problem.invalid(
+              "request.app", "", "%s is %s now.".formatted(app.name(), app.state().word())));
+    }
+    if (!entitlement.role().requestable()) {
+      problems.add(
+          Problem.invalid(
+              "request.closed", "", "%s cannot be asked for.".formatted(entitlement.title())));
+    }
+    if (!Deciders.resolves(access, asker, id)) {
+      problems.add(
+          Problem.invalid("request.nobody", "", "Nobody could decide on this; tell a steward."));
+    }
+    boolean forEver =
+        access.grounds(asker, id).stream().map(Ground::until).anyMatch(Moments.FOREVER::equals);
+    if (forEver) {
+      problems.add(
+          Problem.invalid(
+              "request.held", "", "You hold %s already.".formatted(entitlement.title())));
+    }
+    others.stream()
+        .filter(r -> r.stage().open() && r.entitlement().equals(id))
+        .findFirst()
+        .ifPresent(
+            r ->
+                problems.add(
+                    Problem.invalid(
+                        "request.open",
+                        "",
+                        "You have asked for it already: %s waits.".formatted(r.name()))));
+    if (reason.isBlank()) {
+      problems.add(Problem.invalid("request.no-reason", "reason", "Say what you need it for."));
+    }
+    AppDecisions.length(problems, "reason", reason, LONGEST_REASON);
+    problems.addAll(untilProblems(moment, entitlement, until, null));
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    RequestId request = new RequestId(moment.ids().get());
+    AccessRequest asked =
+        new AccessRequest(
+            request,
+            number,
+            asker,
+            id,
+            until,
+            reason.strip(),
+            moment.at(),
+            List.of(),
+            waiting(Step.MANAGER, moment.at()));
+    return done(moment, asked, "request.ask", reason.strip(), List.of())
+        .with(toDecide(access, asked, Step.MANAGER, Duration.ZERO));
+  }
+
+  private static Stage.Waiting waiting(Step step, Instant from) {
+    return new Stage.Waiting(step, from, from.plus(PATIENCE));
+  }
+
+  private static List<Errand> toDecide(
+      AccessView access, AccessRequest request, Step step, Duration after) {
+    List<Errand> errands = new ArrayList<>();
+    for (PersonId decider :
+        Deciders.of(access, request.asker(), request.entitlement(), step).people()) {
+      errands.add(new Errand.TellOfRequest(decider, request.id(), Errand.Tale.TO_DECIDE, after));
+    }
+    return errands;
+  }
+
+  private static List<Problem> untilProblems(
+      Moment moment,
+      Entitlement entitlement,
+      @Nullable LocalDate until,
+      @Nullable LocalDate atMost) {
+    List<Problem> problems = new ArrayList<>();
+    if (until == null) {
+      if (entitlement.role().weight() == Weight.HEAVY) {
+        problems.add(
+            Problem.invalid(
+                "request.no-end", "until", "Something heavy is given until a day only."));
+      }
+      return problems;
+    }
+    if (until.isBefore(moment.today())) {
+      problems.add(
+          Problem.invalid("request.over", "until", "The day %s is past.".formatted(until)));
+    }
+    if (entitlement.role().weight() == Weight.HEAVY
+        && until.isAfter(moment.today().plusDays(LONGEST_HEAVY))) {
+      problems.add(
+          Problem.invalid(
+              "request.long",
+              "until",
+              "Something heavy is given for at most %d days.".formatted(LONGEST_HEAVY)));
+    }
+    if (atMost != null && until.isAfter(atMost)) {
+      problems.add(
+          Problem.invalid(
+              "request.longer",
+              "until",
+              "It was asked for until %s; a decision can shorten that.".formatted(atMost)));
+    }
+    return problems;
+  }
+
+  /**
+   * Decides the step that waits.
+   *
+   * @param step the step that the decider saw waiting
+   * @param until the last day to set; null to leave it as it was asked
+   * @param takeBack how long the decision can be taken back; what follows begins after it
+   */
+  public static Outcome<AccessRequest> answer(
+      Moment moment,
+      AccessRequest request,
+      Step step,
+      boolean yes,
+      @Nullable LocalDate until,
+      String note,
+      Duration takeBack) {
+    AccessView access = AccessView.at(moment);
+    PersonId decider = moment.authority().person();
+    if (decider == null) {
+      return Outcome.refused(Problem.absent("request"));
+    }
+    if (!(request.stage() instanceof Stage.Waiting waiting) || waiting.step() != step) {
+      return Outcome.refused(tooLate(moment, access, request));
+    }
+    if (waiting.from().isAfter(moment.at())) {
+      return Outcome.refused(
+          Problem.stale("", "The step before can still be taken back for a moment."));
+    }
+    Optional<Entitlement> found = access.apps().entitlement(request.entitlement());
+    if (found.isEmpty()) {
+      return Outcome.refused(Problem.absent("entitlement"));
+    }
+    Entitlement entitlement = found.get();
+    Application app = access.apps().applicationOf(entitlement);
+    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), step);
+    boolean own = deciders.people().contains(decider);
+    boolean stepsIn = moment.authority().reaches(Power.REQUESTS_STEP_IN, app.id());
+    List<Problem> problems = new ArrayList<>();
+    if (decider.equals(request.asker())) {
+      problems.add(Problem.forbidden("request.own", "Nobody decides on their own request."));
+    } else if (!own && !stepsIn) {
+      problems.add(
+          Problem.forbidden(
+              "request.not-yours",
+              "This step is for %s to decide.".formatted(names(access, deciders.people()))));
+    } else if (!own && note.isBlank()) {
+      problems.add(
+          Problem.invalid("request.step-in", "note", "Say why you decide in another's place."));
+    }
+    AppDecisions.length(problems, "note", note, LONGEST_REASON);
+    if (yes) {
+      problems.addAll(yesProblems(moment, access, request, entitlement, app, until));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    Answer answer =
+        new Answer(
+            step,
+            decider,
+            own ? deciders.as() : Deciders.As.STEWARD,
+            !own,
+            yes,
+            moment.at(),
+            until,
+            note.strip());
+    if (!yes) {
+      AccessRequest refused = request.answered(answer, new Stage.Refused(decider, moment.at()));
+      return done(moment, refused, "request.refuse", note.strip(), List.of())
+          .with(List.of(tell(request, Errand.Tale.REFUSED, takeBack)));
+    }
+    Instant from = moment.at().plus(takeBack);
+    if (step == Step.MANAGER && !decidesLastToo(access, request, decider)) {
+      AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
+      return done(moment, next, "request.approve", note.strip(), List.of())
+          .with(toDecide(access, request, Step.OWNER, takeBack));
+    }
+    GrantId grant = new GrantId(moment.ids().get());
+    AccessRequest given = request.answered(answer, new Stage.Given(grant, from));
+    LocalDate last = given.lastDay();
+    Edits edits = moment.edits();
+    GrantDecisions.open(
+        edits,
+        grant,
+        new FactValue.Given(
+            new FactValue.Subject.OfPerson(request.asker()),
+            request.entitlement(),
+            GrantSource.REQUEST),
+        request.reason(),
+        from,
+        last == null ? Moments.FOREVER : Moments.endOf(last, moment.zone()));
+    return done(moment, given, "request.approve", note.strip(), edits.list())
+        .with(List.of(tell(request, Errand.Tale.GIVEN, takeBack)));
+  }
+
+  /** Who manages and owns at once decides both steps by one yes. */
+  private static boolean decidesLastToo(
+      AccessView access, AccessRequest request, PersonId decider) {
+    Deciders last = Deciders.of(access, request.asker(), request.entitlement(), Step.OWNER);
+    return last.as() == Deciders.As.OWNER && last.people().contains(decider);
+  }
+
+  private static List<Problem> yesProblems(
+      Moment moment,
+      AccessView access,
+      AccessRequest request,
+      Entitlement entitlement,
+      Application app,
+      @Nullable LocalDate until) {
+    List<Problem> problems = new ArrayList<>();
+    Optional<Person> asker = moment.directory().person(request.asker());
+    if (asker.filter(p -> p.status() == PersonStatus.DEPARTED).isPresent()) {
+      problems.add(Problem.invalid("request.departed", "", "Who asked has departed."));
+    }
+    if (app.state() == ApplicationState.BARRED || app.state() == ApplicationState.RETIRED) {
+      problems.add(
+          Problem.invalid(
+              "request.app",
+              "",
+              "%s is %s by now; this can only be refused."
+                  .formatted(app.name(), app.state().word())));
+    }
+    LocalDate last = until == null ? request.lastDay() : until;
+    problems.addAll(
+        untilProblems(moment, entitlement, last, until == null ? null : request.until()));
+    return problems;
+  }
+
+  private static String names(AccessView access, List<PersonId> people) {
+    return people.isEmpty()
+        ? "nobody"
+        : String.join(
+            " or ",
+            people.stream()
+                .limit(3)
+                .flatMap(p -> access.directory().person(p).stream())
+                .map(p -> p.name().displayed())
+                .toList());
+  }
+
+  private static Problem tooLate(Moment moment, AccessView access, AccessRequest request) {
+    String what =
+        switch (request.stage()) {
+          case Stage.Withdrawn s -> "It was withdrawn.";
+          case Stage.Lapsed s -> "It has lapsed.";
+          case Stage.Overtaken s -> "Who asked has departed.";
+          case Stage.Waiting s -> decided(moment, access, request);
+          case Stage.Given s -> decided(moment, access, request);
+          case Stage.Refused s -> decided(moment, access, request);
+        };
+    return Problem.stale("", what);
+  }
+
+  private static String decided(Moment moment, AccessView access, AccessRequest request) {
+    Answer last = request.lastAnswer().orElseThrow();
+    return "%s %s at %s."
+        .formatted(
+            names(access, List.of(last.by())),
+            last.yes() ? "approved this" : "refused this",
+            last.at().atZone(moment.zone()).toLocalTime().withNano(0));
+  }
+
+  private static Errand tell(AccessRequest request, Errand.Tale tale, Duration after) {
+    return new Errand.TellOfRequest(request.asker(), request.id(), tale, after);
+  }
+
+  /** Takes the last decision back, as long as what follows from it has not begun. */
+  public static Outcome<AccessRequest> takeBack(
+      Moment moment, AccessRequest request, Duration takeBack) {
+    Optional<Answer> last = request.lastAnswer();
+    if (last.isEmpty() || !last.get().by().equals(moment.authority().person())) {
+      return Outcome.refused(
+          Problem.forbidden("take-back.not-yours", "The last decision was not yours."));
+    }
+    Answer answer = last.get();
+    if (!moment.at().isBefore(answer.at().plus(takeBack))) {
+      return Outcome.refused(
+          Problem.stale(
+              "",
+              "It is too late: a decision can be taken back for %d seconds."
+                  .formatted(takeBack.toSeconds())));
+    }
+    List<Edit> edits = List.of();
+    switch (request.stage()) {
+      case Stage.Given given -> {
+        Edits dropped = moment.edits();
+        GrantDecisions.close(dropped, given.grant());
+        edits = dropped.list();
+      }
+      case Stage.Refused refused -> {}
+      case Stage.Waiting waiting -> {}
+      default -> {
+        return Outcome.refused(Problem.stale("", "It is over; there is nothing to take back."));
+      }
+    }
+    return done(
+        moment,
+        request.withoutLastAnswer(waiting(answer.step(), moment.at())),
+        "request.take-back",
+        "",
+        edits);
+  }
+
+  /** The asker does not want it any more. */
+  public static Outcome<AccessRequest> withdraw(Moment moment, AccessRequest request) {
+    if (!request.asker().equals(moment.authority().person())) {
+      return Outcome.refused(Problem.absent("request"));
+    }
+    if (!request.stage().open()) {
+      return Outcome.refused(tooLate(moment, AccessView.at(moment), request));
+    }
+    return done(
+        moment, request.at(new Stage.Withdrawn(moment.at())), "request.withdraw", "", List.of());
+  }
+
+  /**
+   * Ends a request that nobody acted on in time; by the clock. Nothing happens to one that is not
+   * due.
+   */
+  public static Optional<Outcome.Done<AccessRequest>> lapse(
+      Moment moment, AccessRequest request, Instant due) {
+    if (!(request.stage() instanceof Stage.Waiting waiting) || waiting.lapses().isAfter(due)) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        done(moment, request.at(new Stage.Lapsed(moment.at())), "request.lapse", "", List.of())
+            .with(List.of(tell(request, Errand.Tale.LAPSED, Duration.ZERO))));
+  }
+
+  /** What becomes of someone's open requests when they depart. */
+  public static AccessRequest overtaken(AccessRequest request, Instant at) {
+    return request.stage().open() ? request.at(new Stage.Overtaken(at)) : request;
+  }
+
+  private static Outcome.Done<AccessRequest> done(
+      Moment moment, AccessRequest next, String act, String reason, List<Edit> edits) {
+    List<ObjectId> objects = new ArrayList<>(List.of(next.id(), next.asker(), next.entitlement()));
+    if (next.stage() instanceof Stage.Given given) {
+      objects.add(given.grant());
+    }
+    return Outcome.done(new Act(act, objects, reason, Map.of("request", next.name())), edits, next)
+        .by(Outcome.Right.BY_RULE);
+  }
+}

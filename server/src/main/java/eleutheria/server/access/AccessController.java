@@ -1,0 +1,562 @@
+package eleutheria.server.access;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Effects;
+import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.access.Reference;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.WhoDid;
+import eleutheria.server.ledger.World;
+import eleutheria.server.portal.Openings;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.UUID;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Who holds what and why; giving and ending. */
+@RestController
+class AccessController {
+  private static final int LONGEST_PAGE = 500;
+
+  private final World world;
+  private final Acts acts;
+  private final Grounds grounds;
+  private final WhoDid whoDid;
+  private final Openings openings;
+  private final Organisation organisation;
+
+  AccessController(
+      World world,
+      Acts acts,
+      Grounds grounds,
+      WhoDid whoDid,
+      Openings openings,
+      Organisation organisation) {
+    this.world = world;
+    this.acts = acts;
+    this.grounds = grounds;
+    this.whoDid = whoDid;
+    this.openings = openings;
+    this.organisation = organisation;
+  }
+
+  /**
+   * An entitlement's page.
+   *
+   * @param holders how many hold it, within the reader's reach
+   * @param without how many are entitled and do not hold it, being paused or because the app is
+   * @param units holders by unit, most first
+   */
+  record EntitlementPage(
+      EntitlementRef entitlement,
+      boolean requestable,
+      int holders,
+      int without,
+      List<UnitShare> units,
+      List<Grounds.GrantLine> grants,
+      boolean mayGive,
+      boolean mayEnd,
+      boolean mayEdit,
+      Instant at,
+      long position) {}
+
+  /**
+   * @param people how many active people the unit has
+   */
+  record UnitShare(String unit, int holders, int people) {}
+
+  record HoldersPage(int total, List<HolderLine> lines) {}
+
+  /**
+   * @param signs by what and whence of each ground
+   * @param until when the last ground ends by itself; null if it does not
+   * @param lastOpened when the person last opened a tile that needs it; null if that is not known
+   */
+  record HolderLine(
+      PersonLine person, List<Sign> signs, @Nullable Instant until, @Nullable Instant lastOpened) {}
+
+  record Sign(String by, String source) {}
+
+  /**
+   * What a person holds.
+   *
+   * @param unreached how many more they hold, outside the reader's reach
+   */
+  record PersonHoldings(
+      List<HoldingLine> held, int unreached, boolean mayDepart, Instant at, long position) {}
+
+  /**
+   * @param holds false where person or application is paused, so that being entitled has no effect
+   */
+  record HoldingLine(
+      EntitlementRef entitlement,
+      boolean holds,
+      List<Sign> signs,
+      @Nullable Instant until,
+      @Nullable Instant lastOpened) {}
+
+  /**
+   * One holding with all its grounds.
+   *
+   * @param since the start of the unbroken time of holding; null while it is not held
+   * @param memberships the listed groups that the person could be taken out of, by id
+   */
+  record HoldingPage(
+      PersonLine person,
+      EntitlementRef entitlement,
+      boolean holds,
+      @Nullable Instant since,
+      @Nullable Instant until,
+      @Nullable Instant lastOpened,
+      List<GroundView> grounds,
+      Instant at,
+      long position) {}
+
+  record GiveForm(
+      @NotNull @Size(max = 1000) List<SubjectView.@Valid SubjectForm> subjects,
+      @Nullable LocalDate from,
+      @Nullable LocalDate until,
+      @NotNull @Size(max = 2000) String reason,
+      @Nullable @Size(max = 64) String digest) {}
+
+  record EndForm(
+      @NotNull @Size(max = 1000) List<UUID> grants,
+      @NotNull @Size(max = 100) List<@Valid MembershipRef> memberships,
+      @NotNull @Size(max = 2000) String reason,
+      @Nullable @Size(max = 64) String digest) {}
+
+  record MembershipRef(@NotNull UUID group, @NotNull UUID person) {}
+
+  record UntilForm(
+      @Nullable LocalDate base,
+      @Nullable LocalDate until,
+      @NotNull @Size(max = 2000) String reason) {}
+
+  // ---- reading
+
+  @GetMapping("/api/entitlements/{id}")
+  @Needs(
+      value = {Power.ACCESS_READ, Power.APPS_READ},
+      orOwnerOf = ObjectKind.APPLICATION)
+  EntitlementPage entitlement(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    AccessView access = world.whole(asOf).access();
+    Entitlement entitlement = seen(viewer, access, id);
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    boolean now = asOf == null;
+    boolean grantsSeen = reach.sees(entitlement.application());
+    List<Person> holders = people(access, access.holders(entitlement.id()), reach, entitlement);
+    int entitled = people(access, access.entitled(entitlement.id()), reach, entitlement).size();
+    return new EntitlementPage(
+        EntitlementRef.of(access.apps(), entitlement),
+        entitlement.role().requestable(),
+        holders.size(),
+        entitled - holders.size(),
+        units(access, holders),
+        grantsSeen ? grounds.lines(access, access.grants(entitlement.id())) : List.of(),
+        now && viewer.authority().reaches(Power.ACCESS_GIVE, entitlement.application()),
+        now && viewer.authority().reaches(Power.ACCESS_END, entitlement.application()),
+        now
+            && (viewer.authority().reaches(Power.APPS_EDIT, entitlement.application())
+                || viewer.authority().owns(entitlement.application())),
+        access.at(),
+        world.position());
+  }
+
+  private static Entitlement seen(Viewer viewer, AccessView access, UUID id) {
+    return access
+        .apps()
+        .entitlement(new EntitlementId(id))
+        .filter(
+            e ->
+                viewer.authority().reaches(Power.ACCESS_READ, e.application())
+                    || viewer.authority().reaches(Power.APPS_READ, e.application())
+                    || viewer.authority().owns(e.application()))
+        .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+  }
+
+  /** Those of a set whom the reader may see with this entitlement, who have not departed. */
+  private static List<Person> people(
+      AccessView access, Set<PersonId> ids, AccessReach reach, Entitlement entitlement) {
+    return ids.stream()
+        .flatMap(p -> access.directory().person(p).stream())
+        .filter(p -> p.status() != PersonStatus.DEPARTED)
+        .filter(p -> reach.sees(p, entitlement))
+        .sorted()
+        .toList();
+  }
+
+  private static List<UnitShare> units(AccessView access, List<Person> holders) {
+    Map<String, Integer> held = new TreeMap<>();
+    for (Person person : holders) {
+      held.merge(unit(person), 1, Integer::sum);
+    }
+    Map<String, Integer> all = new HashMap<>();
+    for (Person person : access.directory().people()) {
+      if (person.status() == PersonStatus.ACTIVE && held.containsKey(unit(person))) {
+        all.merge(unit(person), 1, Integer::sum);
+      }
+    }
+    return held.entrySet().stream()
+        .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+        .map(e -> new UnitShare(e.getKey(), e.getValue(), all.getOrDefault(e.getKey(), 0)))
+        .toList();
+  }
+
+  static String unit(Person person) {
+    String unit = person.value(Attributes.UNIT);
+    return unit == null ? "" : unit;
+  }
+
+  @GetMapping("/api/entitlements/{id}/holders")
+  @Needs(value = Power.ACCESS_READ, orOwnerOf = ObjectKind.APPLICATION)
+  HoldersPage holders(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "") String unit,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    AccessView access = world.whole(asOf).access();
+    Entitlement entitlement = seen(viewer, access, id);
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    String wanted = Folding.bare(find.strip());
+    List<Person> fitting =
+        people(access, access.holders(entitlement.id()), reach, entitlement).stream()
+            .filter(p -> wanted.isEmpty() || Folding.bare(p.name().displayed()).contains(wanted))
+            .filter(p -> unit.isEmpty() || unit.equals(unit(p)))
+            .toList();
+    List<Person> page =
+        fitting.stream()
+            .skip(Math.max(0, offset))
+            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+            .toList();
+    Map<PersonId, Instant> last =
+        asOf == null
+            ? openings.last(world.whole(), entitlement.id(), page.stream().map(Person::id).toList())
+            : Map.of();
+    return new HoldersPage(
+        fitting.size(),
+        page.stream()
+            .map(
+                p ->
+                    new HolderLine(
+                        PersonLine.of(p),
+                        signs(access, p.id(), entitlement.id()),
+                        access.ends(p.id(), entitlement.id()),
+                        last.get(p.id())))
+            .toList());
+  }
+
+  private static List<Sign> signs(AccessView access, PersonId person, EntitlementId entitlement) {
+    return access.grounds(person, entitlement).stream()
+        .map(
+            g ->
+                new Sign(
+                    switch (g.grant().given().subject()) {
+                      case FactValue.Subject.OfPerson s -> "person";
+                      case FactValue.Subject.OfGroup s -> "group";
+                      case FactValue.Subject.ByFilter s -> "filter";
+                    },
+                    g.grant().given().source().word()))
+        .toList();
+  }
+
+  @GetMapping("/api/people/{id}/holdings")
+  @Needs(signedIn = true)
+  PersonHoldings holdings(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    AccessView access = world.whole(asOf).access();
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    Person person = seenPerson(reach, access, id);
+    List<Entitlement> all = access.entitlements(person.id());
+    List<Entitlement> seen = all.stream().filter(e -> reach.sees(person, e)).toList();
+    Map<EntitlementId, Instant> last =
+        asOf == null ? openings.lastOf(world.whole(), person.id()) : Map.of();
+    return new PersonHoldings(
+        seen.stream()
+            .map(
+                e ->
+                    new HoldingLine(
+                        EntitlementRef.of(access.apps(), e),
+                        access.holds(person.id(), e.id()),
+                        signs(access, person.id(), e.id()),
+                        access.ends(person.id(), e.id()),
+                        last.get(e.id())))
+            .toList(),
+        all.size() - seen.size(),
+        asOf == null
+            && person.status() != PersonStatus.DEPARTED
+            && !person.id().equals(viewer.person())
+            && viewer.authority().reaches(Power.DEPARTURES_RUN, person.value(Attributes.UNIT)),
+        access.at(),
+        world.position());
+  }
+
+  private static Person seenPerson(AccessReach reach, AccessView access, UUID id) {
+    return access
+        .directory()
+        .person(new PersonId(id))
+        .filter(reach::sees)
+        .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+  }
+
+  @GetMapping("/api/people/{id}/holdings/{entitlement}")
+  @Needs(signedIn = true)
+  HoldingPage holding(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @PathVariable UUID entitlement,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    AccessView access = world.whole(asOf).access();
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    Entitlement wanted =
+        access
+            .apps()
+            .entitlement(new EntitlementId(entitlement))
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    Person person =
+        access
+            .directory()
+            .person(new PersonId(id))
+            .filter(p -> reach.sees(p, wanted))
+            .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+    boolean holds = access.holds(person.id(), wanted.id());
+    Instant since =
+        holds
+            ? world.look(
+                (facts, now) -> new Reference(facts).since(person.id(), wanted.id(), access.at()))
+            : null;
+    return new HoldingPage(
+        PersonLine.of(person),
+        EntitlementRef.of(access.apps(), wanted),
+        holds,
+        since,
+        access.ends(person.id(), wanted.id()),
+        asOf == null
+            ? openings.last(world.whole(), wanted.id(), List.of(person.id())).get(person.id())
+            : null,
+        grounds.of(viewer, access, person.id(), wanted, asOf == null),
+        access.at(),
+        world.position());
+  }
+
+  // ---- giving
+
+  @PostMapping("/api/entitlements/{id}/grants/preview")
+  @Needs(Power.ACCESS_GIVE)
+  EffectsView previewGive(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody GiveForm form) {
+    List<FactValue.Subject> subjects = subjects(form);
+    Acts.Trial<Integer> trial =
+        acts.tryOut(viewer.actor(), moment -> give(moment, id, form, subjects));
+    AccessView access = world.whole().access();
+    Set<PersonId> about = new HashSet<>();
+    subjects.forEach(s -> about.addAll(access.members(s)));
+    return view(access, trial, about, new EntitlementId(id));
+  }
+
+  @PostMapping("/api/entitlements/{id}/grants")
+  @Needs(Power.ACCESS_GIVE)
+  Receipt give(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody GiveForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    List<FactValue.Subject> subjects = subjects(form);
+    return act(
+        viewer,
+        repeatKey,
+        Integer.class,
+        form.digest(),
+        moment -> give(moment, id, form, subjects));
+  }
+
+  private static List<FactValue.Subject> subjects(GiveForm form) {
+    return form.subjects().stream().map(SubjectView.SubjectForm::subject).toList();
+  }
+
+  private static Outcome<Integer> give(
+      Moment moment, UUID id, GiveForm form, List<FactValue.Subject> subjects) {
+    return GrantDecisions.give(
+        moment, new EntitlementId(id), subjects, form.from(), form.until(), form.reason());
+  }
+
+  // ---- ending
+
+  @PostMapping("/api/grants/end/preview")
+  @Needs(
+      value = {Power.ACCESS_END, Power.GROUPS_EDIT},
+      orGroupOwner = true)
+  EffectsView previewEnd(Viewer viewer, @Valid @RequestBody EndForm form) {
+    Acts.Trial<Integer> trial = acts.tryOut(viewer.actor(), moment -> end(moment, form));
+    AccessView access = world.whole().access();
+    Set<PersonId> about = new HashSet<>();
+    Set<EntitlementId> entitlements = new LinkedHashSet<>();
+    for (UUID id : form.grants()) {
+      access
+          .grant(new GrantId(id))
+          .ifPresent(
+              g -> {
+                about.addAll(access.members(g.given().subject()));
+                entitlements.add(g.given().entitlement());
+              });
+    }
+    form.memberships().forEach(m -> about.add(new PersonId(m.person())));
+    return view(
+        access, trial, about, entitlements.isEmpty() ? null : entitlements.iterator().next());
+  }
+
+  /** Ends grants, and takes people out of listed groups, in one act. */
+  @PostMapping("/api/grants/end")
+  @Needs(
+      value = {Power.ACCESS_END, Power.GROUPS_EDIT},
+      orGroupOwner = true)
+  Receipt end(
+      Viewer viewer,
+      @Valid @RequestBody EndForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return act(viewer, repeatKey, Integer.class, form.digest(), moment -> end(moment, form));
+  }
+
+  private static Outcome<Integer> end(Moment moment, EndForm form) {
+    return GrantDecisions.end(
+        moment,
+        form.grants().stream().map(GrantId::new).toList(),
+        form.memberships().stream()
+            .map(m -> new GrantDecisions.Place(new GroupId(m.group()), new PersonId(m.person())))
+            .toList(),
+        form.reason());
+  }
+
+  @PutMapping("/api/grants/{id}/until")
+  @Needs({Power.ACCESS_GIVE, Power.ACCESS_END})
+  Receipt setUntil(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody UntilForm form) {
+    return act(
+        viewer,
+        null,
+        GrantId.class,
+        null,
+        moment ->
+            GrantDecisions.setUntil(
+                moment, new GrantId(id), form.base(), form.until(), form.reason()));
+  }
+
+  private static EffectsView view(
+      AccessView access,
+      Acts.Trial<?> trial,
+      Set<PersonId> about,
+      @Nullable EntitlementId entitlement) {
+    Effects effects = trial.effects();
+    Set<PersonId> moved = new HashSet<>();
+    effects.gained().values().forEach(moved::addAll);
+    effects.lost().values().forEach(moved::addAll);
+    int keep =
+        entitlement == null
+            ? 0
+            : (int)
+                about.stream()
+                    .filter(p -> !moved.contains(p) && access.holds(p, entitlement))
+                    .count();
+    int covered =
+        (int)
+            about.stream()
+                .flatMap(p -> access.directory().person(p).stream())
+                .filter(p -> p.status() != PersonStatus.DEPARTED)
+                .count();
+    List<Problem> problems =
+        trial.outcome() instanceof Outcome.Refused<?> refused
+            ? new ArrayList<>(refused.problems())
+            : List.of();
+    return EffectsView.of(access, effects, keep, covered, problems);
+  }
+
+  private <T> Receipt act(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      Class<T> type,
+      @Nullable String digest,
+      Function<Moment, Outcome<T>> decision) {
+    try {
+      return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, digest, decision));
+    } catch (Refusal refusal) {
+      throw new Refusal(refusal.problems().stream().map(this::whoEnded).toList());
+    }
+  }
+
+  /** Says who was quicker, where a grant has ended already. */
+  private Problem whoEnded(Problem problem) {
+    if (!problem.code().equals("grant.ended")) {
+      return problem;
+    }
+    return whoDid
+        .last(ObjectId.parse(problem.field()))
+        .map(
+            did ->
+                new Problem(
+                    problem.kind(),
+                    problem.code(),
+                    "",
+                    "%s has ended it already, at %s."
+                        .formatted(
+                            did.person() == null
+                                ? "The clock"
+                                : world
+                                    .now()
+                                    .person(did.person())
+                                    .map(p -> p.name().displayed())
+                                    .orElse("Someone"),
+                            DateTimeFormatter.ofPattern("HH:mm")
+                                .withZone(organisation.zone())
+                                .format(did.at()))))
+        .orElse(problem);
+  }
+}

@@ -1,0 +1,86 @@
+package eleutheria.server.access;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Effects;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Problem;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.web.ProblemView;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What an act would move, before it is done.
+ *
+ * @param gain who gains what, at once or on a later day of the act
+ * @param loss who loses what
+ * @param keep how many of those it is about hold it before and after, on another ground
+ * @param covered how many people it is about who have not departed
+ * @param digest agreed to by sending it with the act
+ * @param problems what stands in the way of the act
+ */
+record EffectsView(
+    List<EffectLine> gain,
+    List<EffectLine> loss,
+    int keep,
+    int covered,
+    String digest,
+    List<ProblemView.Item> problems) {
+  private static final int NAMED = 12;
+
+  /**
+   * @param at when it happens
+   * @param named the first of them by name
+   */
+  record EffectLine(EntitlementRef entitlement, Instant at, int people, List<PersonLine> named) {}
+
+  static EffectsView of(
+      AccessView access, Effects effects, int keep, int covered, List<Problem> problems) {
+    List<EffectLine> gain = new ArrayList<>();
+    List<EffectLine> loss = new ArrayList<>();
+    for (Effects.At moment : effects.moments()) {
+      lines(access, gain, moment.at(), moment.gain());
+      lines(access, loss, moment.at(), moment.loss());
+    }
+    return new EffectsView(
+        gain,
+        loss,
+        keep,
+        covered,
+        effects.digest(),
+        problems.stream()
+            .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
+            .toList());
+  }
+
+  private static void lines(
+      AccessView access,
+      List<EffectLine> lines,
+      Instant at,
+      Map<EntitlementId, Set<PersonId>> moved) {
+    moved.forEach(
+        (id, people) ->
+            access
+                .apps()
+                .entitlement(id)
+                .ifPresent(
+                    e ->
+                        lines.add(
+                            new EffectLine(
+                                EntitlementRef.of(access.apps(), e),
+                                at,
+                                people.size(),
+                                people.stream()
+                                    .flatMap(p -> access.directory().person(p).stream())
+                                    .sorted()
+                                    .limit(NAMED)
+                                    .map((Person p) -> PersonLine.named(p))
+                                    .toList()))));
+  }
+}

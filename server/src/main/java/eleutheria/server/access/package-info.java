@@ -1,0 +1,5 @@
+/** Holdings, grounds and grants over HTTP. */
+@NullMarked
+package eleutheria.server.access;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,404 @@
+package eleutheria.server.apps;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.AppDecisions;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.apps.Pictures;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Applications and their entitlements: listed, looked at, brought in, changed. */
+@RestController
+class AppsController {
+  private static final int LONGEST_PAGE = 500;
+
+  private final World world;
+  private final Acts acts;
+
+  AppsController(World world, Acts acts) {
+    this.world = world;
+    this.acts = acts;
+  }
+
+  record AppsPage(int total, int of, List<AppLine> lines, Instant at, long position) {}
+
+  /**
+   * @param holders how many people hold at least one of its entitlements
+   */
+  record AppLine(
+      AppRef app, String line, String weight, List<String> owners, int entitlements, int holders) {}
+
+  /**
+   * An application's page.
+   *
+   * @param missing what it still lacks before it can be opened
+   * @param tiles the tiles that lead to it
+   */
+  record AppPage(
+      AppRef app,
+      String line,
+      String weight,
+      String contact,
+      @Nullable String address,
+      Instant since,
+      List<PersonLine> owners,
+      List<RoleLine> entitlements,
+      List<TileRef> tiles,
+      List<String> missing,
+      boolean mayEdit,
+      boolean maySetWayIn,
+      boolean mayArrange,
+      Instant at,
+      long position) {}
+
+  /**
+   * @param grants how many grants of it are in force
+   */
+  record RoleLine(
+      String id,
+      String name,
+      String line,
+      String weight,
+      boolean requestable,
+      int holders,
+      int grants) {}
+
+  record TileRef(String id, String name) {}
+
+  /** The small sets to choose from. */
+  record PictureSet(List<String> pictures, List<String> hues) {}
+
+  record ProfileForm(
+      @NotNull @Size(max = 500) String name,
+      @NotNull @Size(max = 1000) String line,
+      @NotNull @Size(max = 20) String picture,
+      @NotNull @Size(max = 10) String hue,
+      @NotNull Weight weight,
+      @NotNull @Size(max = 1000) String contact) {
+    FactValue.Profile profile() {
+      return new FactValue.Profile(name, line, picture, hue, weight, contact);
+    }
+  }
+
+  record RoleForm(
+      @NotNull @Size(max = 500) String name,
+      @NotNull @Size(max = 1000) String line,
+      @NotNull Weight weight,
+      boolean requestable) {
+    AppDecisions.WantedRole role() {
+      return new AppDecisions.WantedRole(name, line, weight, requestable);
+    }
+  }
+
+  record Propose(
+      @NotNull @Valid ProfileForm profile,
+      @Nullable @Size(max = 2000) String address,
+      @NotNull @Size(max = 50) List<UUID> owners,
+      @NotNull @Size(max = 200) List<@Valid RoleForm> entitlements) {}
+
+  record Describe(@NotNull @Valid ProfileForm base, @NotNull @Valid ProfileForm wanted) {}
+
+  record SetLink(
+      @Nullable @Size(max = 2000) String base, @NotNull @Size(max = 2000) String address) {}
+
+  record SetState(
+      @NotNull ApplicationState base,
+      @NotNull ApplicationState state,
+      @Nullable @Size(max = 1000) String reason) {}
+
+  record SetAppOwners(
+      @NotNull @Size(max = 50) List<UUID> base, @NotNull @Size(max = 50) List<UUID> owners) {}
+
+  record ChangeRole(@NotNull @Valid RoleForm base, @NotNull @Valid RoleForm wanted) {}
+
+  // ---- reading
+
+  @GetMapping("/api/pictures")
+  @Needs(signedIn = true)
+  PictureSet pictures() {
+    return new PictureSet(Pictures.PICTURES, Pictures.HUES);
+  }
+
+  @GetMapping("/api/apps")
+  @Needs(value = Power.APPS_READ, orOwnerOf = ObjectKind.APPLICATION)
+  AppsPage apps(
+      Viewer viewer,
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "") List<String> state,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    PortalView whole = world.whole(asOf);
+    List<Application> all =
+        whole.access().apps().applications().stream().filter(a -> sees(viewer, a)).toList();
+    String wanted = Folding.bare(find.strip());
+    List<Application> fitting =
+        all.stream()
+            .filter(a -> wanted.isEmpty() || Folding.bare(a.name()).contains(wanted))
+            .filter(a -> state.isEmpty() || state.contains(a.state().word()))
+            .toList();
+    return new AppsPage(
+        fitting.size(),
+        all.size(),
+        fitting.stream()
+            .skip(Math.max(0, offset))
+            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+            .map(a -> line(whole, a))
+            .toList(),
+        whole.at(),
+        world.position());
+  }
+
+  private static boolean sees(Viewer viewer, Application app) {
+    return viewer.authority().reaches(Power.APPS_READ, app.id())
+        || viewer.authority().owns(app.id());
+  }
+
+  private static AppLine line(PortalView whole, Application app) {
+    return new AppLine(
+        AppRef.of(app),
+        app.profile().line(),
+        app.profile().weight().word(),
+        app.owners().stream()
+            .flatMap(o -> whole.directory().person(o).stream())
+            .map(p -> p.name().displayed())
+            .toList(),
+        app.entitlements().size(),
+        holders(whole.access(), app));
+  }
+
+  private static int holders(AccessView access, Application app) {
+    if (app.entitlements().size() == 1) {
+      return access.holders(app.entitlements().getFirst().id()).size();
+    }
+    java.util.Set<PersonId> all = new java.util.HashSet<>();
+    app.entitlements().forEach(e -> all.addAll(access.holders(e.id())));
+    return all.size();
+  }
+
+  @GetMapping("/api/apps/{id}")
+  @Needs(value = Power.APPS_READ, orOwnerOf = ObjectKind.APPLICATION)
+  AppPage app(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    PortalView whole = world.whole(asOf);
+    Application app =
+        whole
+            .access()
+            .apps()
+            .application(new ApplicationId(id))
+            .filter(a -> sees(viewer, a))
+            .orElseThrow(() -> Refusal.of(Problem.absent("application")));
+    boolean now = asOf == null;
+    boolean edits =
+        viewer.authority().reaches(Power.APPS_EDIT, app.id()) || viewer.authority().owns(app.id());
+    return new AppPage(
+        AppRef.of(app),
+        app.profile().line(),
+        app.profile().weight().word(),
+        app.profile().contact(),
+        app.wayIn() instanceof FactValue.WayIn.Link link ? link.address() : null,
+        app.since(),
+        app.owners().stream()
+            .flatMap(o -> whole.directory().person(o).stream())
+            .map(PersonLine::named)
+            .toList(),
+        app.entitlements().stream().map(e -> role(whole.access(), e)).toList(),
+        whole.tiles().stream()
+            .filter(t -> t.face().application().equals(app.id()))
+            .map(t -> new TileRef(t.id().value().toString(), t.name()))
+            .toList(),
+        missing(app),
+        now && edits,
+        now && viewer.authority().reaches(Power.APPS_SIGNON, app.id()),
+        now && viewer.authority().has(Power.PORTAL_ARRANGE),
+        whole.at(),
+        world.position());
+  }
+
+  private static RoleLine role(AccessView access, Entitlement e) {
+    return new RoleLine(
+        e.id().value().toString(),
+        e.role().name(),
+        e.role().line(),
+        e.role().weight().word(),
+        e.role().requestable(),
+        access.holders(e.id()).size(),
+        access.grants(e.id()).size());
+  }
+
+  private static List<String> missing(Application app) {
+    List<String> missing = new ArrayList<>();
+    if (app.wayIn() == null) {
+      missing.add("way-in");
+    }
+    if (app.owners().isEmpty()) {
+      missing.add("owner");
+    }
+    if (app.entitlements().isEmpty()) {
+      missing.add("entitlement");
+    }
+    return missing;
+  }
+
+  // ---- acting
+
+  @PostMapping("/api/apps")
+  @Needs(Power.APPS_EDIT)
+  Receipt propose(
+      Viewer viewer,
+      @Valid @RequestBody Propose form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    String address = form.address() == null || form.address().isBlank() ? null : form.address();
+    return act(
+        viewer,
+        repeatKey,
+        ApplicationId.class,
+        moment ->
+            AppDecisions.propose(
+                moment,
+                form.profile().profile(),
+                address,
+                people(form.owners()),
+                form.entitlements().stream().map(RoleForm::role).toList()));
+  }
+
+  @PutMapping("/api/apps/{id}/profile")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt describe(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Describe form) {
+    return act(
+        viewer,
+        null,
+        ApplicationId.class,
+        moment ->
+            AppDecisions.describe(
+                moment, new ApplicationId(id), form.base().profile(), form.wanted().profile()));
+  }
+
+  @PutMapping("/api/apps/{id}/link")
+  @Needs(Power.APPS_SIGNON)
+  Receipt setLink(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetLink form) {
+    return act(
+        viewer,
+        null,
+        ApplicationId.class,
+        moment -> AppDecisions.setLink(moment, new ApplicationId(id), form.base(), form.address()));
+  }
+
+  @PutMapping("/api/apps/{id}/state")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt setState(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetState form) {
+    return act(
+        viewer,
+        null,
+        ApplicationId.class,
+        moment ->
+            AppDecisions.setState(
+                moment,
+                new ApplicationId(id),
+                form.base(),
+                form.state(),
+                form.reason() == null ? "" : form.reason().strip()));
+  }
+
+  @PutMapping("/api/apps/{id}/owners")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt setOwners(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetAppOwners form) {
+    return act(
+        viewer,
+        null,
+        ApplicationId.class,
+        moment ->
+            AppDecisions.setOwners(
+                moment, new ApplicationId(id), people(form.base()), people(form.owners())));
+  }
+
+  @PostMapping("/api/apps/{id}/entitlements")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt addRole(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody RoleForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return act(
+        viewer,
+        repeatKey,
+        EntitlementId.class,
+        moment -> AppDecisions.addRole(moment, new ApplicationId(id), form.role()));
+  }
+
+  @PutMapping("/api/entitlements/{id}")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt changeRole(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeRole form) {
+    return act(
+        viewer,
+        null,
+        EntitlementId.class,
+        moment -> {
+          var known = AccessView.at(moment).apps().entitlement(new EntitlementId(id));
+          if (known.isEmpty()) {
+            return Outcome.refused(Problem.absent("entitlement"));
+          }
+          RoleForm base = form.base();
+          return AppDecisions.changeRole(
+              moment,
+              new EntitlementId(id),
+              new FactValue.Role(
+                  known.get().application(),
+                  base.name(),
+                  base.line(),
+                  base.weight(),
+                  base.requestable()),
+              form.wanted().role());
+        });
+  }
+
+  private <T> Receipt act(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      Class<T> type,
+      Function<Moment, Outcome<T>> decision) {
+    return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, decision));
+  }
+
+  private static List<PersonId> people(List<UUID> ids) {
+    return ids.stream().map(PersonId::new).toList();
+  }
+}

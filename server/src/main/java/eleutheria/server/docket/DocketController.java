@@ -1,0 +1,388 @@
+package eleutheria.server.docket;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Person;
+import eleutheria.core.docket.Case;
+import eleutheria.core.docket.Docket;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Stage;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.departures.OwnedThing;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.World;
+import eleutheria.server.portal.Openings;
+import eleutheria.server.requests.RequestStore;
+import eleutheria.server.requests.RequestView;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What waits for a decision, and each case with its evidence. */
+@RestController
+class DocketController {
+  private static final int MOST_SQUARES = 60;
+
+  private final World world;
+  private final RequestStore requests;
+  private final Openings openings;
+  private final Organisation organisation;
+  private final ServerSettings settings;
+  private final Clock clock;
+
+  DocketController(
+      World world,
+      RequestStore requests,
+      Openings openings,
+      Organisation organisation,
+      ServerSettings settings,
+      Clock clock) {
+    this.world = world;
+    this.requests = requests;
+    this.openings = openings;
+    this.organisation = organisation;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * @param forMe how many cases wait for this reader
+   * @param all how many wait for anybody whom the reader could stand in for
+   * @param folds in order of what is due; alike ones together
+   */
+  record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
+
+  /**
+   * @param kind request or leaving
+   * @param due by when it must be decided
+   * @param cases one, or several that are alike
+   */
+  record FoldView(String kind, Instant due, List<CaseLine> cases) {}
+
+  /**
+   * @param id of the request, or of the person who leaves
+   * @param who the person it is about
+   * @param what what they ask for; null for who leaves
+   */
+  record CaseLine(
+      String id,
+      PersonLine who,
+      @Nullable EntitlementRef what,
+      @Nullable String number,
+      @Nullable LocalDate until,
+      int holdings,
+      int lone,
+      boolean mine) {}
+
+  @GetMapping("/api/docket")
+  @Needs(signedIn = true)
+  DocketView docket(Viewer viewer, @RequestParam(defaultValue = "false") boolean all) {
+    AccessView access = world.whole().access();
+    List<AccessRequest> open = requests.open();
+    Instant now = clock.instant();
+    List<Case> mine = Docket.of(access, open, viewer.authority(), now, false);
+    List<Case> every = Docket.of(access, open, viewer.authority(), now, true);
+    return new DocketView(
+        mine.size(),
+        every.size(),
+        viewer.authority().has(Power.REQUESTS_STEP_IN),
+        Docket.folded(all ? every : mine).stream().map(f -> fold(access, viewer, f)).toList(),
+        world.position());
+  }
+
+  private static FoldView fold(AccessView access, Viewer viewer, List<Case> fold) {
+    return new FoldView(
+        fold.getFirst() instanceof Case.Asked ? "request" : "leaving",
+        fold.getFirst().due(),
+        fold.stream().map(c -> line(access, viewer, c)).toList());
+  }
+
+  private static CaseLine line(AccessView access, Viewer viewer, Case one) {
+    return switch (one) {
+      case Case.Asked c ->
+          new CaseLine(
+              c.request().id().value().toString(),
+              person(access, c.request().asker()),
+              access
+                  .apps()
+                  .entitlement(c.request().entitlement())
+                  .map(e -> EntitlementRef.of(access.apps(), e))
+                  .orElseThrow(),
+              c.request().name(),
+              c.request().lastDay(),
+              0,
+              0,
+              c.deciders().people().contains(viewer.person()));
+      case Case.Leaving c ->
+          new CaseLine(
+              c.person().value().toString(),
+              person(access, c.person()),
+              null,
+              null,
+              null,
+              c.holdings(),
+              c.lone().size(),
+              true);
+    };
+  }
+
+  private static PersonLine person(AccessView access, PersonId id) {
+    return access.directory().person(id).map(PersonLine::of).orElseThrow();
+  }
+
+  // ---- one request with its evidence
+
+  /**
+   * A request for who decides on it.
+   *
+   * @param step the step that waits; null once it is over
+   * @param mine whether the reader is among those who decide it
+   * @param stepIn whether the reader may decide in another's place
+   * @param takeBackUntil until when the reader can take the last decision back; null if they can't
+   * @param others who holds it already, by unit: the asker's place, the rest of the unit, the rest
+   * @param holdsNow whether the asker holds it already, on another ground or until a day
+   * @param tiles names of the tiles that would come to their front page
+   * @param app the state of the application
+   * @param askedBefore the asker's earlier requests for it
+   */
+  record RequestCase(
+      RequestView request,
+      PersonLine asker,
+      @Nullable String manager,
+      @Nullable String step,
+      @Nullable String as,
+      boolean mine,
+      boolean stepIn,
+      @Nullable Instant takeBackUntil,
+      List<ShareLine> others,
+      boolean holdsNow,
+      @Nullable Instant heldUntil,
+      List<String> tiles,
+      String app,
+      int holdings,
+      int unused,
+      List<EntitlementRef> holds,
+      List<EarlierRequest> askedBefore,
+      long position) {}
+
+  /**
+   * @param place unit and site, or null for everybody else
+   * @param people how many active people there are
+   * @param squares who of the first sixty holds it, the asker marked
+   */
+  record ShareLine(
+      @Nullable String unit,
+      @Nullable String site,
+      boolean elsewhere,
+      int holders,
+      int people,
+      List<Square> squares) {}
+
+  record Square(String name, boolean holds, boolean asker) {}
+
+  record EarlierRequest(String number, String stage, Instant asked, @Nullable LocalDate until) {}
+
+  @GetMapping("/api/requests/{id}")
+  @Needs(signedIn = true)
+  RequestCase request(Viewer viewer, @PathVariable UUID id) {
+    PortalView whole = world.whole();
+    AccessView access = whole.access();
+    AccessRequest request =
+        requests
+            .find(new RequestId(id))
+            .filter(r -> access.apps().entitlement(r.entitlement()).isPresent())
+            .orElseThrow(() -> Refusal.of(Problem.absent("request")));
+    Entitlement entitlement = access.apps().entitlement(request.entitlement()).orElseThrow();
+    Application app = access.apps().applicationOf(entitlement);
+    Person asker = access.directory().person(request.asker()).orElseThrow();
+    Stage.Waiting waiting = request.stage() instanceof Stage.Waiting w ? w : null;
+    Deciders deciders =
+        waiting == null
+            ? null
+            : Deciders.of(access, request.asker(), request.entitlement(), waiting.step());
+    boolean mine = deciders != null && deciders.people().contains(viewer.person());
+    boolean stepIn =
+        viewer.authority().reaches(Power.REQUESTS_STEP_IN, app.id())
+            && !viewer.person().equals(request.asker());
+    boolean decided = request.answers().stream().anyMatch(a -> a.by().equals(viewer.person()));
+    boolean reader =
+        mine
+            || stepIn
+            || decided
+            || viewer.person().equals(request.asker())
+            || viewer.authority().owns(app.id())
+            || viewer.authority().reaches(Power.ACCESS_READ, app.id(), unit(asker));
+    if (!reader) {
+      throw Refusal.of(Problem.absent("request"));
+    }
+    List<Entitlement> holds = access.holdings(asker.id());
+    return new RequestCase(
+        RequestView.of(access, request, organisation.zone()),
+        PersonLine.of(asker),
+        access
+            .directory()
+            .manager(asker.id())
+            .flatMap(m -> access.directory().person(m))
+            .map(p -> p.name().displayed())
+            .orElse(null),
+        waiting == null ? null : waiting.step().name(),
+        deciders == null ? null : RequestView.word(deciders.as()),
+        mine && !viewer.person().equals(request.asker()),
+        stepIn && !mine,
+        takeBackUntil(viewer, request),
+        shares(access, entitlement, asker),
+        access.holds(asker.id(), entitlement.id()),
+        access.ends(asker.id(), entitlement.id()),
+        newTiles(whole, asker, entitlement),
+        app.state().word(),
+        holds.size(),
+        unused(whole, asker, holds),
+        holds.stream().map(e -> EntitlementRef.of(access.apps(), e)).toList(),
+        requests.of(asker.id(), 100).stream()
+            .filter(
+                r -> r.entitlement().equals(request.entitlement()) && !r.id().equals(request.id()))
+            .map(
+                r ->
+                    new EarlierRequest(
+                        r.name(),
+                        r.stage().getClass().getSimpleName().toLowerCase(java.util.Locale.ROOT),
+                        r.asked(),
+                        r.lastDay()))
+            .toList(),
+        world.position());
+  }
+
+  private @Nullable Instant takeBackUntil(Viewer viewer, AccessRequest request) {
+    Instant now = clock.instant();
+    return request
+        .lastAnswer()
+        .filter(a -> a.by().equals(viewer.person()))
+        .map(a -> a.at().plus(settings.takeBack()))
+        .filter(until -> until.isAfter(now))
+        .orElse(null);
+  }
+
+  private static @Nullable String unit(Person person) {
+    return person.value(Attributes.UNIT);
+  }
+
+  /** Who holds it: in the asker's unit and site, elsewhere in the unit, and among all others. */
+  private static List<ShareLine> shares(AccessView access, Entitlement e, Person asker) {
+    Set<PersonId> holders = access.holders(e.id());
+    Map<String, List<Person>> parts = new LinkedHashMap<>();
+    parts.put("here", new ArrayList<>());
+    parts.put("unit", new ArrayList<>());
+    parts.put("rest", new ArrayList<>());
+    for (Person person : access.directory().people()) {
+      if (person.status() != PersonStatus.ACTIVE) {
+        continue;
+      }
+      boolean unit = java.util.Objects.equals(unit(person), unit(asker));
+      boolean site =
+          java.util.Objects.equals(person.value(Attributes.SITE), asker.value(Attributes.SITE));
+      parts.get(unit ? (site ? "here" : "unit") : "rest").add(person);
+    }
+    List<ShareLine> lines = new ArrayList<>();
+    parts.forEach(
+        (part, people) -> {
+          if (people.isEmpty()) {
+            return;
+          }
+          List<Person> order = new ArrayList<>(people);
+          order.sort(
+              java.util.Comparator.comparing((Person p) -> !holders.contains(p.id()))
+                  .thenComparing(p -> !p.id().equals(asker.id())));
+          lines.add(
+              new ShareLine(
+                  part.equals("rest") ? null : unit(asker),
+                  part.equals("here") ? asker.value(Attributes.SITE) : null,
+                  part.equals("unit"),
+                  (int) people.stream().filter(p -> holders.contains(p.id())).count(),
+                  people.size(),
+                  part.equals("rest")
+                      ? List.of()
+                      : order.stream()
+                          .limit(MOST_SQUARES)
+                          .map(
+                              p ->
+                                  new Square(
+                                      p.name().displayed(),
+                                      holders.contains(p.id()),
+                                      p.id().equals(asker.id())))
+                          .toList()));
+        });
+    return lines;
+  }
+
+  private static List<String> newTiles(PortalView whole, Person asker, Entitlement e) {
+    return whole.tiles().stream()
+        .filter(t -> t.face().needs().contains(e.id()) && !whole.held(t, asker.id()))
+        .map(t -> t.name())
+        .toList();
+  }
+
+  /** How many of these were opened by no tile for thirty days, where a tile tells it. */
+  private int unused(PortalView whole, Person asker, List<Entitlement> holds) {
+    Map<?, Instant> last = new HashMap<>(openings.lastOf(whole, asker.id()));
+    Instant limit = clock.instant().minus(java.time.Duration.ofDays(30));
+    return (int)
+        holds.stream()
+            .filter(e -> whole.tiles().stream().anyMatch(t -> t.face().needs().contains(e.id())))
+            .filter(e -> last.get(e.id()) == null || last.get(e.id()).isBefore(limit))
+            .count();
+  }
+
+  // ---- someone who leaves
+
+  /**
+   * @param lone what they own and nobody else who is active owns beside
+   */
+  record LeavingCase(
+      PersonLine who, Instant at, int holdings, List<OwnedThing> lone, long position) {}
+
+  @GetMapping("/api/docket/leaving/{id}")
+  @Needs(Power.DEPARTURES_RUN)
+  LeavingCase leaving(Viewer viewer, @PathVariable UUID id) {
+    PortalView whole = world.whole();
+    AccessView access = whole.access();
+    return Docket.of(access, List.of(), viewer.authority(), clock.instant(), false).stream()
+        .filter(c -> c instanceof Case.Leaving l && l.person().equals(new PersonId(id)))
+        .map(c -> (Case.Leaving) c)
+        .findFirst()
+        .map(
+            c ->
+                new LeavingCase(
+                    person(access, c.person()),
+                    c.due(),
+                    c.holdings(),
+                    c.lone().stream().map(o -> OwnedThing.of(whole, o)).toList(),
+                    world.position()))
+        .orElseThrow(() -> Refusal.of(Problem.absent("case")));
+  }
+}

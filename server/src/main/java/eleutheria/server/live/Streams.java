@@ -1,0 +1,191 @@
+package eleutheria.server.live;
+
+import eleutheria.core.docket.Case;
+import eleutheria.core.docket.Docket;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.portal.FrontPage;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.server.ledger.World;
+import eleutheria.server.requests.RequestStore;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+
+/**
+ * Tells each browser what has moved for its person, and nothing of others: after every act the
+ * person's front page, docket and requests are worked out and compared with what they were. What
+ * comes in quick succession is told once.
+ */
+@Component
+class Streams {
+  private static final Logger log = LoggerFactory.getLogger(Streams.class);
+
+  private final World world;
+  private final RequestStore requests;
+  private final Clock clock;
+  private final Map<SseEmitter, Listener> listeners = new ConcurrentHashMap<>();
+  private final Semaphore moved = new Semaphore(0);
+  private final Thread teller;
+  private volatile boolean closed;
+
+  /** A browser, and what its person had when they were last told. */
+  private static final class Listener {
+    private final PersonId person;
+    private Seen seen;
+
+    Listener(PersonId person, Seen seen) {
+      this.person = person;
+      this.seen = seen;
+    }
+  }
+
+  /** What is compared. */
+  private record Seen(
+      FrontPage front, List<Case> docket, List<AccessRequest> requests, boolean desk) {}
+
+  Streams(World world, RequestStore requests, Clock clock) {
+    this.world = world;
+    this.requests = requests;
+    this.clock = clock;
+    world.onMove(moved::release);
+    teller = Thread.ofVirtual().name("teller").start(this::tell);
+  }
+
+  /**
+   * Opens a stream for a person; it ends with the server or when the person is no longer active.
+   */
+  SseEmitter open(PersonId person) {
+    SseEmitter emitter = new SseEmitter(0L);
+    emitter.onCompletion(() -> listeners.remove(emitter));
+    emitter.onError(e -> listeners.remove(emitter));
+    listeners.put(emitter, new Listener(person, seen(world.whole(), person, requests.open())));
+    send(emitter, "hello", world.position(), List.of());
+    return emitter;
+  }
+
+  private Seen seen(PortalView whole, PersonId person, List<AccessRequest> open) {
+    Authority authority = whole.directory().authority(person);
+    return new Seen(
+        whole.visible(person, (p, e) -> Deciders.resolves(whole.access(), p, e)),
+        Docket.of(whole.access(), open, authority, clock.instant(), true),
+        open.stream().filter(r -> r.asker().equals(person)).toList(),
+        !authority.powers().isEmpty() || !whole.directory().owned(person).isEmpty());
+  }
+
+  private void tell() {
+    while (!closed) {
+      try {
+        moved.acquire();
+      } catch (InterruptedException e) {
+        return;
+      }
+      moved.drainPermits();
+      try {
+        tellAll();
+      } catch (RuntimeException e) {
+        log.warn("Browsers could not be told; they are at the next act", e);
+      }
+    }
+  }
+
+  private void tellAll() {
+    if (listeners.isEmpty()) {
+      return;
+    }
+    PortalView whole = world.whole();
+    long position = world.position();
+    List<AccessRequest> open = requests.open();
+    listeners.forEach(
+        (emitter, listener) -> {
+          boolean active =
+              whole
+                  .directory()
+                  .person(listener.person)
+                  .filter(p -> p.status() == PersonStatus.ACTIVE)
+                  .isPresent();
+          if (!active) {
+            send(emitter, "closed", position, List.of());
+            emitter.complete();
+            return;
+          }
+          Seen now = seen(whole, listener.person, open);
+          List<String> topics = topics(listener.seen, now);
+          listener.seen = now;
+          if (!topics.isEmpty()) {
+            send(emitter, "moved", position, topics);
+          }
+        });
+  }
+
+  private static List<String> topics(Seen before, Seen now) {
+    List<String> topics = new ArrayList<>();
+    if (!before.front().equals(now.front())) {
+      topics.add("front");
+    }
+    if (!before.docket().equals(now.docket())) {
+      topics.add("docket");
+    }
+    if (!before.requests().equals(now.requests())) {
+      topics.add("requests");
+    }
+    if (now.desk()) {
+      topics.add("desk");
+    }
+    return topics;
+  }
+
+  /**
+   * What a browser hears.
+   *
+   * @param position the ledger position that is told of
+   * @param topics what to ask for anew: front, docket, requests, desk
+   */
+  record Heard(long position, List<String> topics) {}
+
+  private void send(SseEmitter emitter, String event, long position, List<String> topics) {
+    try {
+      emitter.send(SseEmitter.event().name(event).data(new Heard(position, topics)));
+    } catch (IOException | IllegalStateException e) {
+      // The browser is gone; it asks for everything when it comes back.
+      listeners.remove(emitter);
+    }
+  }
+
+  /** Keeps proxies from closing what is quiet, and finds out who is gone. */
+  @Scheduled(fixedDelay = 20_000)
+  void beat() {
+    listeners
+        .keySet()
+        .forEach(
+            emitter -> {
+              try {
+                emitter.send(SseEmitter.event().comment("still here"));
+              } catch (IOException | IllegalStateException e) {
+                listeners.remove(emitter);
+              }
+            });
+  }
+
+  /** Open streams would hold up stopping. */
+  @EventListener(ContextClosedEvent.class)
+  void close() {
+    closed = true;
+    teller.interrupt();
+    listeners.keySet().forEach(SseEmitter::complete);
+  }
+}

@@ -1,0 +1,251 @@
+package eleutheria.server.portal;
+
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.TileId;
+import eleutheria.core.portal.FrontPage;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Tile;
+import eleutheria.core.requests.Deciders;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.ledger.World;
+import eleutheria.server.requests.RequestStore;
+import eleutheria.server.signon.SessionViews;
+import eleutheria.server.web.Gate;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Viewer;
+import jakarta.servlet.http.HttpServletRequest;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.CacheControl;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RestController;
+
+/** A person's front page in one answer, and the way through a tile. */
+@RestController
+class FrontController {
+  /** How long before its end something is told of on the front page. */
+  private static final Duration NOTICE = Duration.ofDays(7);
+
+  private final World world;
+  private final Gate gate;
+  private final SessionViews sessions;
+  private final RequestStore requests;
+  private final Openings openings;
+  private final Clock clock;
+
+  FrontController(
+      World world,
+      Gate gate,
+      SessionViews sessions,
+      RequestStore requests,
+      Openings openings,
+      Clock clock) {
+    this.world = world;
+    this.gate = gate;
+    this.sessions = sessions;
+    this.requests = requests;
+    this.openings = openings;
+    this.clock = clock;
+  }
+
+  /**
+   * Everything that the front page needs.
+   *
+   * @param page null while nobody is signed in
+   */
+  record FrontView(SessionViews.SessionView session, @Nullable PageView page) {}
+
+  /**
+   * @param waiting how many of one's own requests wait for a decision
+   */
+  record PageView(List<SectionView> sections, List<EndNotice> notices, int waiting) {}
+
+  /**
+   * @param id null for what is held and lies in no collection that is shown
+   */
+  record SectionView(@Nullable String id, String name, String line, List<TileView> tiles) {}
+
+  /**
+   * @param offered what to ask for, where it is not held; null where it opens
+   * @param contact whom to call
+   */
+  record TileView(
+      String id,
+      String name,
+      String line,
+      String picture,
+      String hue,
+      @Nullable String offered,
+      String contact) {}
+
+  /** Something that was asked for and ends soon. */
+  record EndNotice(EntitlementRef entitlement, Instant until) {}
+
+  @GetMapping("/api/front")
+  @Needs(nothing = true)
+  FrontView front(HttpServletRequest request) {
+    return new FrontView(
+        sessions.of(request), gate.viewer(request).map(v -> page(v.person())).orElse(null));
+  }
+
+  private PageView page(PersonId person) {
+    PortalView whole = world.whole();
+    FrontPage page = shown(whole, person);
+    List<SectionView> sections = new ArrayList<>();
+    for (FrontPage.Section section : page.sections()) {
+      CollectionId id = section.collection();
+      sections.add(
+          new SectionView(
+              id == null ? null : id.value().toString(),
+              section.name(),
+              section.line(),
+              section.tiles().stream().map(shown -> tile(whole, shown)).toList()));
+    }
+    return new PageView(
+        sections,
+        notices(whole, person),
+        (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count());
+  }
+
+  static FrontPage shown(PortalView whole, PersonId person) {
+    return whole.visible(
+        person, (asker, entitlement) -> Deciders.resolves(whole.access(), asker, entitlement));
+  }
+
+  private static TileView tile(PortalView whole, FrontPage.Shown shown) {
+    Tile tile = shown.tile();
+    return new TileView(
+        tile.id().value().toString(),
+        tile.name(),
+        tile.face().line(),
+        tile.face().picture(),
+        tile.face().hue(),
+        shown.offered()
+            ? whole.needs(tile).stream()
+                .filter(e -> e.role().requestable())
+                .findFirst()
+                .map(e -> e.id().value().toString())
+                .orElse(null)
+            : null,
+        whole
+            .access()
+            .apps()
+            .application(tile.face().application())
+            .map(a -> a.profile().contact())
+            .orElse(""));
+  }
+
+  private List<EndNotice> notices(PortalView whole, PersonId person) {
+    Instant horizon = clock.instant().plus(NOTICE);
+    List<EndNotice> notices = new ArrayList<>();
+    for (Entitlement e : whole.access().holdings(person)) {
+      Instant ends = whole.access().ends(person, e.id());
+      if (ends != null && ends.isBefore(horizon)) {
+        notices.add(new EndNotice(EntitlementRef.of(whole.access().apps(), e), ends));
+      }
+    }
+    return notices;
+  }
+
+  /**
+   * Opens a tile: an address for ever. Whoever is not signed in signs in first and comes back here;
+   * whoever cannot open it is told so on the front page. A browser that only fetches ahead opens
+   * nothing.
+   */
+  @GetMapping("/go/{tile}")
+  @Needs(nothing = true)
+  ResponseEntity<Void> go(@PathVariable String tile, HttpServletRequest request) {
+    Optional<Viewer> viewer = gate.viewer(request);
+    if (viewer.isEmpty()) {
+      return to("/sign-in?to=" + URLEncoder.encode("/go/" + tile, StandardCharsets.UTF_8));
+    }
+    PortalView whole = world.whole();
+    Optional<Tile> found = known(tile).flatMap(whole::tile);
+    PersonId person = viewer.get().person();
+    Optional<String> address =
+        found
+            .filter(t -> shown(whole, person).opens(t))
+            .flatMap(t -> whole.access().apps().application(t.face().application()))
+            .flatMap(FrontController::address);
+    if (address.isEmpty()) {
+      return to("/closed/" + known(tile).map(t -> t.value().toString()).orElse("none"));
+    }
+    if (request.getHeader("Sec-Purpose") == null && request.getHeader("Purpose") == null) {
+      openings.opened(person, found.orElseThrow().id(), clock.instant());
+    }
+    return to(address.get());
+  }
+
+  private static Optional<String> address(Application app) {
+    return app.wayIn() instanceof FactValue.WayIn.Link link
+        ? Optional.of(link.address())
+        : Optional.empty();
+  }
+
+  private static Optional<TileId> known(String text) {
+    try {
+      return Optional.of(new TileId(UUID.fromString(text)));
+    } catch (IllegalArgumentException e) {
+      return Optional.empty();
+    }
+  }
+
+  private static ResponseEntity<Void> to(String address) {
+    return ResponseEntity.status(302)
+        .location(URI.create(address))
+        .cacheControl(CacheControl.noStore())
+        .header("Referrer-Policy", "no-referrer")
+        .build();
+  }
+
+  /**
+   * Why a tile does not open.
+   *
+   * @param name null where there is no such tile
+   * @param ask what could be asked for; null where nothing can
+   * @param owners whom to ask otherwise
+   */
+  record ClosedTile(
+      @Nullable String name, @Nullable String state, @Nullable String ask, List<String> owners) {}
+
+  @GetMapping("/api/closed/{tile}")
+  @Needs(signedIn = true)
+  ClosedTile closed(Viewer viewer, @PathVariable String tile) {
+    PortalView whole = world.whole();
+    Optional<Tile> found = known(tile).flatMap(whole::tile);
+    if (found.isEmpty()) {
+      return new ClosedTile(null, null, null, List.of());
+    }
+    Application app =
+        whole.access().apps().application(found.get().face().application()).orElseThrow();
+    Optional<Entitlement> ask =
+        whole.needs(found.get()).stream()
+            .filter(e -> e.role().requestable() && app.open())
+            .filter(e -> Deciders.resolves(whole.access(), viewer.person(), e.id()))
+            .findFirst();
+    return new ClosedTile(
+        found.get().name(),
+        app.state().word(),
+        ask.map(e -> e.id().value().toString()).orElse(null),
+        app.owners().stream()
+            .flatMap(o -> whole.directory().person(o).stream())
+            .map((Person p) -> p.name().displayed())
+            .toList());
+  }
+}

@@ -1,0 +1,51 @@
+package eleutheria.server.requests;
+
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.RequestDecisions;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.DueKind;
+import eleutheria.server.ledger.Later;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+
+/** Requests that nobody acted on in time. Each act sets one lapse, so there is one subject. */
+@Component
+class LapseDue implements DueKind {
+  private final RequestStore store;
+  private AccessRequest lapsed;
+
+  LapseDue(RequestStore store) {
+    this.store = store;
+  }
+
+  @Override
+  public String kind() {
+    return Later.REQUEST_LAPSE;
+  }
+
+  @Override
+  public Optional<Outcome<String>> decide(
+      Moment moment, Instant due, long cites, List<String> subjects) {
+    Optional<AccessRequest> request = store.find(RequestId.parse(subjects.getFirst()));
+    return request
+        .flatMap(r -> RequestDecisions.lapse(moment, r, due))
+        .map(
+            done -> {
+              lapsed = done.result();
+              return Outcome.done(done.act(), done.edits(), lapsed.name())
+                  .with(done.errands())
+                  .by(done.right());
+            });
+  }
+
+  @Override
+  public void beside(DSLContext tx, String result, Acts.Written entry) {
+    RequestStore.save(tx, lapsed, entry.position());
+  }
+}

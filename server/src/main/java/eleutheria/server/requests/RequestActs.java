@@ -1,0 +1,126 @@
+package eleutheria.server.requests;
+
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.RequestDecisions;
+import eleutheria.core.requests.Step;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.web.Viewer;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Acts on requests: the request is read under the lock, decided on, and written with the entry. */
+@Service
+class RequestActs {
+  private final Acts acts;
+  private final RequestStore store;
+  private final Duration takeBack;
+
+  RequestActs(Acts acts, RequestStore store, ServerSettings settings) {
+    this.acts = acts;
+    this.store = store;
+    this.takeBack = settings.takeBack();
+  }
+
+  Acts.Receipt<RequestId> ask(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      EntitlementId entitlement,
+      @Nullable LocalDate until,
+      String reason) {
+    return act(
+        viewer,
+        repeatKey,
+        moment ->
+            RequestDecisions.ask(
+                moment,
+                store.nextNumber(),
+                viewer.person(),
+                entitlement,
+                until,
+                reason,
+                store.of(viewer.person(), 1000)),
+        false);
+  }
+
+  Acts.Receipt<RequestId> answer(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      RequestId id,
+      Step step,
+      boolean yes,
+      @Nullable LocalDate until,
+      String note) {
+    return act(
+        viewer,
+        repeatKey,
+        moment ->
+            known(
+                id,
+                request ->
+                    RequestDecisions.answer(moment, request, step, yes, until, note, takeBack)),
+        false);
+  }
+
+  Acts.Receipt<RequestId> takeBack(Viewer viewer, RequestId id) {
+    return act(
+        viewer,
+        null,
+        moment -> known(id, request -> RequestDecisions.takeBack(moment, request, takeBack)),
+        true);
+  }
+
+  Acts.Receipt<RequestId> withdraw(Viewer viewer, RequestId id) {
+    return act(
+        viewer,
+        null,
+        moment -> known(id, request -> RequestDecisions.withdraw(moment, request)),
+        false);
+  }
+
+  private Outcome<AccessRequest> known(
+      RequestId id, Function<AccessRequest, Outcome<AccessRequest>> decision) {
+    Optional<AccessRequest> request = store.find(id);
+    return request.isEmpty()
+        ? Outcome.refused(Problem.absent("request"))
+        : decision.apply(request.get());
+  }
+
+  private Acts.Receipt<RequestId> act(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      Function<Moment, Outcome<AccessRequest>> decision,
+      boolean unsend) {
+    AtomicReference<AccessRequest> next = new AtomicReference<>();
+    return acts.perform(
+        viewer.actor(),
+        repeatKey,
+        RequestId.class,
+        moment ->
+            switch (decision.apply(moment)) {
+              case Outcome.Refused<AccessRequest> refused -> Outcome.refused(refused.problems());
+              case Outcome.Done<AccessRequest> done -> {
+                next.set(done.result());
+                yield Outcome.done(done.act(), done.edits(), done.result().id())
+                    .with(done.errands())
+                    .by(done.right());
+              }
+            },
+        (tx, result, entry) -> {
+          if (unsend) {
+            RequestStore.unsend(tx, result);
+          }
+          RequestStore.save(tx, next.get(), entry.position());
+        });
+  }
+}

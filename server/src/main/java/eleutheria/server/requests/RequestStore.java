@@ -1,0 +1,234 @@
+package eleutheria.server.requests;
+
+import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
+import static eleutheria.server.tables.Tables.OUTBOX;
+import static eleutheria.server.tables.Tables.REQUEST_ANSWER;
+
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Answer;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Stage;
+import eleutheria.core.requests.Step;
+import eleutheria.server.ledger.Later;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.Result;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Repository;
+
+/** Requests as rows. */
+@Repository
+public class RequestStore {
+  private static final String WAITING = "waiting";
+  private static final int FIRST_NUMBER = 2001;
+
+  private final DSLContext db;
+
+  public RequestStore(DSLContext db) {
+    this.db = db;
+  }
+
+  public Optional<AccessRequest> find(RequestId id) {
+    return read(ACCESS_REQUEST.ID.eq(id.value()), 1).stream().findFirst();
+  }
+
+  public Optional<AccessRequest> numbered(int number) {
+    return read(ACCESS_REQUEST.NUMBER.eq(number), 1).stream().findFirst();
+  }
+
+  /** All that wait, the one that lapses first in front. */
+  public List<AccessRequest> open() {
+    return read(ACCESS_REQUEST.STAGE.eq(WAITING), Integer.MAX_VALUE);
+  }
+
+  /** Someone's requests, newest first. */
+  public List<AccessRequest> of(PersonId asker, int most) {
+    return read(ACCESS_REQUEST.ASKER_ID.eq(asker.value()), most).reversed();
+  }
+
+  /** The requests that these grants came from. */
+  public Map<GrantId, AccessRequest> ofGrants(Collection<GrantId> grants) {
+    Map<GrantId, AccessRequest> found = new java.util.HashMap<>();
+    for (AccessRequest request :
+        read(
+            ACCESS_REQUEST.GRANT_ID.in(grants.stream().map(GrantId::value).toList()),
+            Integer.MAX_VALUE)) {
+      if (request.stage() instanceof Stage.Given given) {
+        found.put(given.grant(), request);
+      }
+    }
+    return found;
+  }
+
+  /** The next free number; only under the ledger-head lock. */
+  int nextNumber() {
+    Integer last =
+        db.select(DSL.max(ACCESS_REQUEST.NUMBER)).from(ACCESS_REQUEST).fetchSingle().value1();
+    return last == null ? FIRST_NUMBER : last + 1;
+  }
+
+  private List<AccessRequest> read(Condition condition, int most) {
+    Result<? extends Record> rows =
+        db.selectFrom(ACCESS_REQUEST)
+            .where(condition)
+            .orderBy(ACCESS_REQUEST.ASKED_AT.desc(), ACCESS_REQUEST.NUMBER.desc())
+            .limit(most)
+            .fetch();
+    Map<UUID, List<Answer>> answers =
+        db.selectFrom(REQUEST_ANSWER)
+            .where(REQUEST_ANSWER.REQUEST_ID.in(rows.getValues(ACCESS_REQUEST.ID)))
+            .orderBy(REQUEST_ANSWER.REQUEST_ID, REQUEST_ANSWER.SEQ)
+            .fetchGroups(REQUEST_ANSWER.REQUEST_ID, RequestStore::answer);
+    List<AccessRequest> found = new ArrayList<>();
+    for (Record row : rows) {
+      found.add(request(row, answers.getOrDefault(row.get(ACCESS_REQUEST.ID), List.of())));
+    }
+    return found.reversed();
+  }
+
+  private static Answer answer(Record r) {
+    return new Answer(
+        step(r.get(REQUEST_ANSWER.STEP)),
+        new PersonId(r.get(REQUEST_ANSWER.DECIDER_ID)),
+        Deciders.As.valueOf(r.get(REQUEST_ANSWER.DECIDES_AS).toUpperCase(Locale.ROOT)),
+        r.get(REQUEST_ANSWER.STEPPED_IN),
+        r.get(REQUEST_ANSWER.YES),
+        r.get(REQUEST_ANSWER.ANSWERED_AT),
+        r.get(REQUEST_ANSWER.UNTIL_DAY),
+        r.get(REQUEST_ANSWER.NOTE));
+  }
+
+  private static Step step(String word) {
+    return Step.valueOf(word.toUpperCase(Locale.ROOT));
+  }
+
+  private static AccessRequest request(Record r, List<Answer> answers) {
+    Instant at = r.get(ACCESS_REQUEST.STAGE_AT);
+    Stage stage =
+        switch (r.get(ACCESS_REQUEST.STAGE)) {
+          case WAITING ->
+              new Stage.Waiting(
+                  step(r.get(ACCESS_REQUEST.STEP)), at, r.get(ACCESS_REQUEST.LAPSES_AT));
+          case "given" -> new Stage.Given(new GrantId(r.get(ACCESS_REQUEST.GRANT_ID)), at);
+          case "refused" -> new Stage.Refused(new PersonId(r.get(ACCESS_REQUEST.STAGE_BY)), at);
+          case "withdrawn" -> new Stage.Withdrawn(at);
+          case "lapsed" -> new Stage.Lapsed(at);
+          default -> new Stage.Overtaken(at);
+        };
+    return new AccessRequest(
+        new RequestId(r.get(ACCESS_REQUEST.ID)),
+        r.get(ACCESS_REQUEST.NUMBER),
+        new PersonId(r.get(ACCESS_REQUEST.ASKER_ID)),
+        new EntitlementId(r.get(ACCESS_REQUEST.ENTITLEMENT_ID)),
+        r.get(ACCESS_REQUEST.UNTIL_DAY),
+        r.get(ACCESS_REQUEST.REASON),
+        r.get(ACCESS_REQUEST.ASKED_AT),
+        answers,
+        stage);
+  }
+
+  /** Writes a request as it stands now, and when it will lapse. */
+  public static void save(DSLContext tx, AccessRequest request, long position) {
+    UUID id = request.id().value();
+    Stage stage = request.stage();
+    Stage.Waiting waiting = stage instanceof Stage.Waiting w ? w : null;
+    UUID grant = stage instanceof Stage.Given g ? g.grant().value() : null;
+    UUID by = stage instanceof Stage.Refused r ? r.by().value() : null;
+    String step = waiting == null ? null : waiting.step().word();
+    Instant lapses = waiting == null ? null : waiting.lapses();
+    tx.insertInto(ACCESS_REQUEST)
+        .set(ACCESS_REQUEST.ID, id)
+        .set(ACCESS_REQUEST.NUMBER, request.number())
+        .set(ACCESS_REQUEST.ASKER_ID, request.asker().value())
+        .set(ACCESS_REQUEST.ENTITLEMENT_ID, request.entitlement().value())
+        .set(ACCESS_REQUEST.UNTIL_DAY, request.until())
+        .set(ACCESS_REQUEST.REASON, request.reason())
+        .set(ACCESS_REQUEST.ASKED_AT, request.asked())
+        .set(ACCESS_REQUEST.STAGE, word(stage))
+        .set(ACCESS_REQUEST.STEP, step)
+        .set(ACCESS_REQUEST.STAGE_AT, at(stage))
+        .set(ACCESS_REQUEST.LAPSES_AT, lapses)
+        .set(ACCESS_REQUEST.STAGE_BY, by)
+        .set(ACCESS_REQUEST.GRANT_ID, grant)
+        .onDuplicateKeyUpdate()
+        .set(ACCESS_REQUEST.STAGE, word(stage))
+        .set(ACCESS_REQUEST.STEP, step)
+        .set(ACCESS_REQUEST.STAGE_AT, at(stage))
+        .set(ACCESS_REQUEST.LAPSES_AT, lapses)
+        .set(ACCESS_REQUEST.STAGE_BY, by)
+        .set(ACCESS_REQUEST.GRANT_ID, grant)
+        .execute();
+    tx.deleteFrom(REQUEST_ANSWER)
+        .where(REQUEST_ANSWER.REQUEST_ID.eq(id), REQUEST_ANSWER.SEQ.ge(request.answers().size()))
+        .execute();
+    for (int seq = 0; seq < request.answers().size(); seq++) {
+      Answer answer = request.answers().get(seq);
+      tx.insertInto(REQUEST_ANSWER)
+          .set(REQUEST_ANSWER.REQUEST_ID, id)
+          .set(REQUEST_ANSWER.SEQ, seq)
+          .set(REQUEST_ANSWER.STEP, answer.step().word())
+          .set(REQUEST_ANSWER.DECIDER_ID, answer.by().value())
+          .set(REQUEST_ANSWER.DECIDES_AS, answer.as().name().toLowerCase(Locale.ROOT))
+          .set(REQUEST_ANSWER.STEPPED_IN, answer.steppedIn())
+          .set(REQUEST_ANSWER.YES, answer.yes())
+          .set(REQUEST_ANSWER.ANSWERED_AT, answer.at())
+          .set(REQUEST_ANSWER.UNTIL_DAY, answer.until())
+          .set(REQUEST_ANSWER.NOTE, answer.note())
+          .onDuplicateKeyIgnore()
+          .execute();
+    }
+    if (lapses != null) {
+      Later.due(tx, position, List.of(new Later.Due(lapses, Later.REQUEST_LAPSE, id.toString())));
+    }
+  }
+
+  /** Forgets the mails that a decision which is taken back would have sent. */
+  static void unsend(DSLContext tx, RequestId id) {
+    tx.deleteFrom(OUTBOX)
+        .where(
+            OUTBOX.SUBJECT_ID.eq(id.value()),
+            OUTBOX.DONE_AT.isNull(),
+            OUTBOX.NEXT_AT.gt(DSL.currentLocalDateTime(DSL.inline(6)).cast(OUTBOX.NEXT_AT)))
+        .execute();
+  }
+
+  static String word(Stage stage) {
+    return switch (stage) {
+      case Stage.Waiting s -> WAITING;
+      case Stage.Given s -> "given";
+      case Stage.Refused s -> "refused";
+      case Stage.Withdrawn s -> "withdrawn";
+      case Stage.Lapsed s -> "lapsed";
+      case Stage.Overtaken s -> "overtaken";
+    };
+  }
+
+  static Instant at(Stage stage) {
+    return switch (stage) {
+      case Stage.Waiting s -> s.from();
+      case Stage.Given s -> s.from();
+      case Stage.Refused s -> s.at();
+      case Stage.Withdrawn s -> s.at();
+      case Stage.Lapsed s -> s.at();
+      case Stage.Overtaken s -> s.at();
+    };
+  }
+
+  static @Nullable Instant lapses(Stage stage) {
+    return stage instanceof Stage.Waiting waiting ? waiting.lapses() : null;
+  }
+}

@@ -1,0 +1,142 @@
+package eleutheria.server.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Answer;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Stage;
+import eleutheria.core.requests.Step;
+import eleutheria.server.apps.EntitlementRef;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A request as it is told to who asked and who decides.
+ *
+ * @param until the last day that was asked for; null for always
+ * @param lastDay the last day as the decisions have set it
+ * @param stage waiting, given, refused, withdrawn, lapsed or overtaken
+ * @param from when the stage begins: a grant, or the next step, a moment after the decision
+ * @param lapses when it ends by itself if nobody acts; null once it is over
+ * @param steps who decides, in their order, with what they said
+ * @param ends when the grant ends by itself; null if there is none or it does not
+ */
+public record RequestView(
+    String id,
+    String number,
+    String asker,
+    EntitlementRef entitlement,
+    @Nullable LocalDate until,
+    @Nullable LocalDate lastDay,
+    String reason,
+    Instant asked,
+    String stage,
+    Instant from,
+    @Nullable Instant lapses,
+    List<StepView> steps,
+    @Nullable Instant ends) {
+
+  /**
+   * One step.
+   *
+   * @param as what makes them decide: manager, managers_manager, owner, steward
+   * @param people who may decide, while it is not decided
+   * @param state done, waiting, next or skipped
+   */
+  public record StepView(
+      String step,
+      String as,
+      List<String> people,
+      String state,
+      @Nullable String by,
+      boolean yes,
+      boolean steppedIn,
+      @Nullable Instant at,
+      String note) {}
+
+  public static RequestView of(AccessView access, AccessRequest request, ZoneId zone) {
+    return new RequestView(
+        request.id().value().toString(),
+        request.name(),
+        request.asker().value().toString(),
+        access
+            .apps()
+            .entitlement(request.entitlement())
+            .map(e -> EntitlementRef.of(access.apps(), e))
+            .orElseThrow(),
+        request.until(),
+        request.lastDay(),
+        request.reason(),
+        request.asked(),
+        RequestStore.word(request.stage()),
+        RequestStore.at(request.stage()),
+        RequestStore.lapses(request.stage()),
+        steps(access, request),
+        request.stage() instanceof Stage.Given && request.lastDay() != null
+            ? Moments.endOf(request.lastDay(), zone)
+            : null);
+  }
+
+  private static List<StepView> steps(AccessView access, AccessRequest request) {
+    List<StepView> steps = new ArrayList<>();
+    for (Answer answer : request.answers()) {
+      steps.add(
+          new StepView(
+              answer.step().word(),
+              word(answer.as()),
+              List.of(),
+              "done",
+              name(access, answer.by()),
+              answer.yes(),
+              answer.steppedIn(),
+              answer.at(),
+              answer.note()));
+    }
+    if (request.stage() instanceof Stage.Waiting waiting) {
+      boolean first = true;
+      Deciders now = null;
+      for (Step step : Step.values()) {
+        if (step.ordinal() < waiting.step().ordinal()) {
+          continue;
+        }
+        Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), step);
+        // One person who manages and owns decides both by one yes.
+        boolean same =
+            now != null
+                && deciders.as() == Deciders.As.OWNER
+                && now.people().stream().anyMatch(deciders.people()::contains);
+        if (!same) {
+          steps.add(
+              new StepView(
+                  step.word(),
+                  word(deciders.as()),
+                  deciders.people().stream().limit(5).map(p -> name(access, p)).toList(),
+                  first ? "waiting" : "next",
+                  null,
+                  false,
+                  false,
+                  null,
+                  ""));
+        }
+        now = deciders;
+        first = false;
+      }
+    }
+    return steps;
+  }
+
+  public static String word(Deciders.As as) {
+    return as.name().toLowerCase(Locale.ROOT);
+  }
+
+  static String name(AccessView access, PersonId id) {
+    return access.directory().person(id).map(p -> p.name().displayed()).orElse("someone");
+  }
+}

@@ -1,0 +1,298 @@
+package eleutheria.server.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Ground;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Step;
+import eleutheria.server.access.GroundView;
+import eleutheria.server.access.Grounds;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What staff do for themselves: what they hold, what they could ask for, what they asked for. */
+@RestController
+class RequestsController {
+  private static final int LONGEST_PAGE = 200;
+  private static final int MINE = 100;
+
+  private final World world;
+  private final RequestActs acts;
+  private final RequestStore store;
+  private final Grounds grounds;
+  private final Organisation organisation;
+
+  RequestsController(
+      World world,
+      RequestActs acts,
+      RequestStore store,
+      Grounds grounds,
+      Organisation organisation) {
+    this.world = world;
+    this.acts = acts;
+    this.store = store;
+    this.grounds = grounds;
+    this.organisation = organisation;
+  }
+
+  record AskablePage(int total, List<AskableLine> lines) {}
+
+  /**
+   * Something that one could ask for.
+   *
+   * @param heavy whether it is given until a day only
+   * @param heldUntil when one's own holding ends by itself; null if it is not held
+   * @param waiting the number of one's own request that waits
+   */
+  record AskableLine(
+      EntitlementRef entitlement,
+      boolean heavy,
+      @Nullable Instant heldUntil,
+      @Nullable String waiting) {}
+
+  /**
+   * What asking for one thing would come to.
+   *
+   * @param askable false where it cannot be asked for now; {@code why} says why
+   * @param steps who would decide, in their order
+   * @param mostDays the longest time that may be asked for; null if there is no limit
+   */
+  record AskView(
+      EntitlementRef entitlement,
+      boolean askable,
+      @Nullable String why,
+      @Nullable Instant heldUntil,
+      List<AskStep> steps,
+      boolean needsEnd,
+      @Nullable Integer mostDays) {}
+
+  record AskStep(String step, String as, List<String> people) {}
+
+  record AskForm(
+      @NotNull UUID entitlement,
+      @Nullable LocalDate until,
+      @NotNull @Size(max = 4000) String reason) {}
+
+  record MyRequests(List<RequestView> requests) {}
+
+  record MyHoldings(List<MyHolding> holdings) {}
+
+  record MyHolding(EntitlementRef entitlement, @Nullable Instant until, List<GroundView> grounds) {}
+
+  @GetMapping("/api/askable")
+  @Needs(signedIn = true)
+  AskablePage askable(
+      Viewer viewer,
+      @RequestParam(defaultValue = "") String find,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "60") int limit) {
+    AccessView access = world.whole().access();
+    String wanted = Folding.bare(find.strip());
+    List<AccessRequest> open =
+        store.of(viewer.person(), MINE).stream().filter(r -> r.stage().open()).toList();
+    List<Entitlement> fitting = new ArrayList<>();
+    for (Application app : access.apps().applications()) {
+      for (Entitlement e : app.entitlements()) {
+        if (app.open()
+            && e.role().requestable()
+            && !heldForEver(access, viewer.person(), e.id())
+            && (wanted.isEmpty()
+                || Folding.bare(e.title() + " " + app.profile().line() + " " + e.role().line())
+                    .contains(wanted))) {
+          fitting.add(e);
+        }
+      }
+    }
+    return new AskablePage(
+        fitting.size(),
+        fitting.stream()
+            .skip(Math.max(0, offset))
+            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+            .map(
+                e ->
+                    new AskableLine(
+                        EntitlementRef.of(access.apps(), e),
+                        heavy(e),
+                        access.holds(viewer.person(), e.id())
+                            ? access.ends(viewer.person(), e.id())
+                            : null,
+                        open.stream()
+                            .filter(r -> r.entitlement().equals(e.id()))
+                            .map(AccessRequest::name)
+                            .findFirst()
+                            .orElse(null)))
+            .toList());
+  }
+
+  private static boolean heavy(Entitlement e) {
+    return e.role().weight() == eleutheria.core.facts.Weight.HEAVY;
+  }
+
+  private static boolean heldForEver(AccessView access, PersonId person, EntitlementId id) {
+    return access.entitled(person, id)
+        && access.grounds(person, id).stream().map(Ground::until).anyMatch(Moments.FOREVER::equals);
+  }
+
+  @GetMapping("/api/askable/{id}")
+  @Needs(signedIn = true)
+  AskView ask(Viewer viewer, @PathVariable UUID id) {
+    AccessView access = world.whole().access();
+    Entitlement e =
+        access
+            .apps()
+            .entitlement(new EntitlementId(id))
+            .filter(x -> access.apps().applicationOf(x).open())
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    String why = null;
+    Optional<AccessRequest> waiting =
+        store.of(viewer.person(), MINE).stream()
+            .filter(r -> r.stage().open() && r.entitlement().equals(e.id()))
+            .findFirst();
+    if (waiting.isPresent()) {
+      why = "You have asked for it: %s waits.".formatted(waiting.get().name());
+    } else if (heldForEver(access, viewer.person(), e.id())) {
+      why = "You hold it already.";
+    } else if (!e.role().requestable()) {
+      why = "It cannot be asked for; its owners give it.";
+    } else if (!Deciders.resolves(access, viewer.person(), e.id())) {
+      why = "Nobody could decide on this; tell a steward.";
+    }
+    return new AskView(
+        EntitlementRef.of(access.apps(), e),
+        why == null,
+        why,
+        access.holds(viewer.person(), e.id()) ? access.ends(viewer.person(), e.id()) : null,
+        steps(access, viewer.person(), e.id()),
+        heavy(e),
+        heavy(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HEAVY : null);
+  }
+
+  private static List<AskStep> steps(AccessView access, PersonId asker, EntitlementId id) {
+    List<AskStep> steps = new ArrayList<>();
+    Deciders before = null;
+    for (Step step : Step.values()) {
+      Deciders deciders = Deciders.of(access, asker, id, step);
+      boolean same =
+          before != null
+              && deciders.as() == Deciders.As.OWNER
+              && before.people().stream().anyMatch(deciders.people()::contains);
+      if (!same) {
+        steps.add(
+            new AskStep(
+                step.word(),
+                RequestView.word(deciders.as()),
+                deciders.people().stream()
+                    .limit(5)
+                    .map(p -> RequestView.name(access, p))
+                    .toList()));
+      }
+      before = deciders;
+    }
+    return steps;
+  }
+
+  @PostMapping("/api/requests")
+  @Needs(signedIn = true)
+  Receipt ask(
+      Viewer viewer,
+      @Valid @RequestBody AskForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(
+        acts.ask(
+            viewer, repeatKey, new EntitlementId(form.entitlement()), form.until(), form.reason()));
+  }
+
+  @GetMapping("/api/my/requests")
+  @Needs(signedIn = true)
+  MyRequests mine(Viewer viewer) {
+    AccessView access = world.whole().access();
+    return new MyRequests(
+        store.of(viewer.person(), MINE).stream()
+            .filter(r -> access.apps().entitlement(r.entitlement()).isPresent())
+            .map(r -> RequestView.of(access, r, organisation.zone()))
+            .toList());
+  }
+
+  @PostMapping("/api/requests/{id}/withdraw")
+  @Needs(signedIn = true)
+  Receipt withdraw(Viewer viewer, @PathVariable UUID id) {
+    return Receipt.of(acts.withdraw(viewer, new RequestId(id)));
+  }
+
+  @GetMapping("/api/my/holdings")
+  @Needs(signedIn = true)
+  MyHoldings holdings(Viewer viewer) {
+    AccessView access = world.whole().access();
+    return new MyHoldings(
+        access.holdings(viewer.person()).stream()
+            .map(
+                e ->
+                    new MyHolding(
+                        EntitlementRef.of(access.apps(), e),
+                        access.ends(viewer.person(), e.id()),
+                        grounds.of(viewer, access, viewer.person(), e, false)))
+            .toList());
+  }
+
+  // ---- deciding
+
+  record AnswerForm(
+      @NotNull Step step,
+      boolean yes,
+      @Nullable LocalDate until,
+      @Nullable @Size(max = 4000) String note) {}
+
+  @PostMapping("/api/requests/{id}/answer")
+  @Needs(signedIn = true)
+  Receipt answer(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody AnswerForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(
+        acts.answer(
+            viewer,
+            repeatKey,
+            new RequestId(id),
+            form.step(),
+            form.yes(),
+            form.until(),
+            form.note() == null ? "" : form.note()));
+  }
+
+  @PostMapping("/api/requests/{id}/take-back")
+  @Needs(signedIn = true)
+  Receipt takeBack(Viewer viewer, @PathVariable UUID id) {
+    return Receipt.of(acts.takeBack(viewer, new RequestId(id)));
+  }
+}

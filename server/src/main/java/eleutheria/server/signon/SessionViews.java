@@ -1,0 +1,85 @@
+package eleutheria.server.signon;
+
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Gate;
+import eleutheria.server.web.Viewer;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** What a browser knows of its session. */
+@Component
+public class SessionViews {
+  private final World world;
+  private final Organisation organisation;
+  private final Gate gate;
+  private final FreshSignIn freshSignIn;
+
+  SessionViews(World world, Organisation organisation, Gate gate, FreshSignIn freshSignIn) {
+    this.world = world;
+    this.organisation = organisation;
+    this.gate = gate;
+    this.freshSignIn = freshSignIn;
+  }
+
+  /**
+   * @param zone the organisation's zone (IANA name), in which days are counted
+   * @param position the newest ledger position that this answer knows
+   */
+  public record SessionView(
+      String organisation,
+      String zone,
+      @Nullable Signed signed,
+      long position,
+      @Nullable Instant begins) {}
+
+  /**
+   * @param powers words of all powers held, with whatever reach
+   * @param limited whether some power does not reach everything
+   * @param ownsGroups whether the person owns a group; likewise for applications and collections
+   * @param leads whether the person is somebody's manager
+   */
+  public record Signed(
+      String person,
+      String displayed,
+      String given,
+      List<String> powers,
+      List<String> mandates,
+      boolean limited,
+      boolean ownsGroups,
+      boolean ownsApps,
+      boolean ownsCollections,
+      boolean leads,
+      @Nullable Instant freshUntil) {}
+
+  public SessionView of(HttpServletRequest request) {
+    return new SessionView(
+        organisation.name(),
+        organisation.zone().getId(),
+        gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
+        world.position(),
+        world.begins());
+  }
+
+  private Signed signed(Viewer viewer, HttpServletRequest request) {
+    Person person = world.now().person(viewer.person()).orElseThrow();
+    return new Signed(
+        viewer.person().value().toString(),
+        person.name().displayed(),
+        person.name().given().isEmpty() ? person.name().displayed() : person.name().given(),
+        viewer.authority().powers().stream().map(Power::word).sorted().toList(),
+        viewer.authority().mandates(),
+        viewer.authority().powers().stream().anyMatch(p -> !viewer.authority().hasEverywhere(p)),
+        viewer.authority().ownsAny(ObjectKind.GROUP),
+        viewer.authority().ownsAny(ObjectKind.APPLICATION),
+        viewer.authority().ownsAny(ObjectKind.COLLECTION),
+        !world.now().reports(viewer.person()).isEmpty(),
+        freshSignIn.until(request.getSession(false)));
+  }
+}
