@@ -45,7 +45,7 @@ public final class LoadDemo {
       maren.quist\tthe same, for Ticketing and Terminals only
       jonas.weir\tauditor: reads everything, takes the ledger out
       emre.demir\thelp desk: finds people, helps them to sign in
-      lena.aho\tmanager, owns two groups
+      lena.aho\tmanager, owns apps, a collection and two groups
       oda.brekke\tstaff
       nils.sand@ternsound.example\tone mail address, two accounts
       """;
@@ -83,7 +83,10 @@ public final class LoadDemo {
       Loader loader = new Loader(db, zone, random.split());
       Past past = new Past(loader, zone, today, random.split(), people, weeks);
       LocalDate last = past.perform();
+      past.shore().lately(now);
       loader.finish(now);
+      past.shore().write(db);
+      past.shore().openings(db, now);
       accounts(db, loader.directory(), now);
       ThisWeek.write(past.company(), last.plusWeeks(1), files);
       // Written last: whatever was interrupted before is made anew.

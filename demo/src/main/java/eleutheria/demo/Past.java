@@ -54,6 +54,7 @@ final class Past {
       new SourceId(new UUID(0x0193_0000_0000_7000L, 0x8000_0000_0000_0001L));
   private final Matching people;
   private final LocalDate begins;
+  private final Shore shore;
 
   /**
    * @param size how many people work there all year round
@@ -67,10 +68,15 @@ final class Past {
     this.begins = today.minusWeeks(weeks).with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
     this.company = new Company(random, size, begins);
     this.people = new Matching(columns());
+    this.shore = new Shore(loader, zone, today, random);
   }
 
   Company company() {
     return company;
+  }
+
+  Shore shore() {
+    return shore;
   }
 
   static Map<String, String> columns() {
@@ -95,6 +101,8 @@ final class Past {
   /** Performs everything up to now; gives the day of the last delivery. */
   LocalDate perform() {
     begin();
+    shore.begin(begins.plusDays(1));
+    shore.stories(begins.plusDays(2));
     LocalDate monday = begins;
     while (monday.plusWeeks(1).isBefore(today)) {
       monday = monday.plusWeeks(1);
@@ -102,8 +110,12 @@ final class Past {
       if (monday.getDayOfYear() % 9 == 0) {
         company.vanish(monday);
       }
+      if (!monday.plusWeeks(1).isBefore(today)) {
+        company.cast("tomas.ilves").lastDay = today;
+      }
       deliver(monday, "Weekly delivery");
       groupsIn(monday);
+      shore.week(monday);
     }
     loader.flush();
     return monday;
@@ -324,6 +336,7 @@ final class Past {
         loader.directory().people().stream()
             .filter(p -> p.status() == PersonStatus.ACTIVE)
             .filter(p -> List.of(units).contains(p.value(Attributes.UNIT)))
+            .filter(p -> !"oda.brekke".equals(p.value(Attributes.USER_NAME)))
             .toList();
     List<PersonId> chosen = new ArrayList<>();
     for (int i = 0; i < Math.min(count, from.size()); i++) {
@@ -383,6 +396,7 @@ final class Past {
     if (!day.isBefore(today)) {
       return;
     }
+    loader.pass(at(day, 8, 0));
     DirectoryView directory = loader.directory();
     GroupId id = group(name);
     Group group = directory.group(id).orElseThrow();
@@ -391,6 +405,8 @@ final class Past {
             .filter(p -> p.status() == PersonStatus.ACTIVE && !group.people().contains(p.id()))
             .filter(
                 p -> !name.equals("Refund desk") || "Ticketing".equals(p.value(Attributes.UNIT)))
+            // She asks for it, in the story.
+            .filter(p -> !"oda.brekke".equals(p.value(Attributes.USER_NAME)))
             .toList();
     if (!outside.isEmpty() && group.people().size() < 40) {
       PersonId person = outside.get(random.nextInt(outside.size())).id();

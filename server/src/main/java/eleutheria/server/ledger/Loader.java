@@ -1,5 +1,6 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.server.tables.Tables.OUTBOX;
 import static eleutheria.server.tables.Tables.WATERMARK;
 
 import eleutheria.core.directory.ClockDecisions;
@@ -19,6 +20,8 @@ import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.SealedEntry;
 import eleutheria.core.mandates.Authority;
+import eleutheria.core.portal.PortalView;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -29,6 +32,7 @@ import java.util.function.Function;
 import java.util.random.RandomGenerator;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Makes a past: runs the same decisions as {@link Acts}, on a clock of its own, and writes many
@@ -47,6 +51,7 @@ public final class Loader {
   private final List<Written> waiting = new ArrayList<>();
   private LedgerHead head;
   private DirectoryView directory;
+  private @Nullable PortalView portal;
 
   private final PriorityQueue<Waiting> due =
       new PriorityQueue<>(Comparator.comparing((Waiting w) -> w.due().at()));
@@ -66,6 +71,19 @@ public final class Loader {
     this.directory = DirectoryView.of(facts, head.instant());
   }
 
+  /** The whole state after the last act. */
+  public PortalView portal() {
+    if (portal == null || portal.directory() != directory) {
+      portal = PortalView.of(facts, directory, directory.at());
+    }
+    return portal;
+  }
+
+  /** The position of the last act. */
+  public long position() {
+    return head.position();
+  }
+
   /** The state after the last act. */
   public DirectoryView directory() {
     return directory;
@@ -79,6 +97,12 @@ public final class Loader {
   public <T> T act(Instant clock, Actor actor, Function<Moment, Outcome<T>> decision) {
     boundaries(clock);
     return perform(clock, actor, decision);
+  }
+
+  /** Lets the simulated time pass, so that the state is the one of this moment. */
+  public void pass(Instant clock) {
+    boundaries(clock);
+    directory = directory.later(facts, Moments.next(clock, head.instant()));
   }
 
   /** What begins and ends by itself up to a moment, each in its turn and by the clock. */
@@ -176,6 +200,11 @@ public final class Loader {
       Waiting next = due.poll();
       Later.due(db, next.position(), List.of(next.due()));
     }
+    // Mails of long ago were sent then.
+    db.update(OUTBOX)
+        .set(OUTBOX.DONE_AT, OUTBOX.NEXT_AT)
+        .where(OUTBOX.NEXT_AT.lt(until.minus(Duration.ofDays(1))), OUTBOX.KIND.ne("invite"))
+        .execute();
     db.update(WATERMARK).set(WATERMARK.REACHED, until).execute();
   }
 }

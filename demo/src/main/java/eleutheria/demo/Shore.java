@@ -1,0 +1,538 @@
+package eleutheria.demo;
+
+import static eleutheria.server.tables.Tables.OPENING;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.apps.AppDecisions;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Group;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.TileId;
+import eleutheria.core.ledger.Actor;
+import eleutheria.core.portal.FrontPage;
+import eleutheria.core.portal.PortalDecisions;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.RequestDecisions;
+import eleutheria.core.requests.Stage;
+import eleutheria.server.ledger.Loader;
+import eleutheria.server.requests.RequestStore;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.random.RandomGenerator;
+import org.jooq.BatchBindStep;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+
+/** The applications, grants, collections, requests and openings of the demo's past. */
+final class Shore {
+  private static final Actor SETUP = new Actor.Setup();
+  private static final Duration TAKE_BACK = Duration.ofSeconds(10);
+  private static final List<String> NEEDS =
+      List.of(
+          "Covering for a colleague on leave.",
+          "I take over the late shift from Monday.",
+          "For the winter timetable.",
+          "The lead asked me to help out with this.",
+          "I need to look things up for customers.",
+          "For the stock count at the end of the month.",
+          "Standing in while we are short of people.",
+          "New on this vessel; the others all have it.");
+
+  private final Loader loader;
+  private final ZoneId zone;
+  private final LocalDate today;
+  private final RandomGenerator random;
+  private final Map<String, ApplicationId> apps = new HashMap<>();
+  private final Map<String, CollectionId> collections = new LinkedHashMap<>();
+  private final Map<String, TileId> tiles = new HashMap<>();
+  private final Map<RequestId, AccessRequest> requests = new LinkedHashMap<>();
+  private final Map<RequestId, Long> positions = new HashMap<>();
+  private int nextNumber = 2001;
+
+  Shore(Loader loader, ZoneId zone, LocalDate today, RandomGenerator random) {
+    this.loader = loader;
+    this.zone = zone;
+    this.today = today;
+    this.random = random;
+  }
+
+  private Instant at(LocalDate day, int hour, int minute) {
+    return day.atTime(LocalTime.of(hour, minute, random.nextInt(60))).atZone(zone).toInstant();
+  }
+
+  private PersonId person(String userName) {
+    return loader.directory().byUserName(userName).orElseThrow();
+  }
+
+  private Actor as(String userName) {
+    return new Actor.OfPerson(person(userName));
+  }
+
+  private static FactValue.Subject subject(Loader loader, String to) {
+    if (to.startsWith("group ")) {
+      String name = to.substring("group ".length());
+      return new FactValue.Subject.OfGroup(
+          loader.directory().groups().stream()
+              .filter(g -> g.name().equals(name))
+              .map(Group::id)
+              .findFirst()
+              .orElseThrow());
+    }
+    return new FactValue.Subject.ByFilter(to.substring("filter ".length()));
+  }
+
+  // ---- the first days
+
+  /**
+   * Brings in all applications, gives what is given as a matter of course, and makes the portal.
+   */
+  void begin(LocalDate day) {
+    for (Catalogue.App app : Catalogue.APPS) {
+      bringIn(day, app);
+    }
+    collection(day, "Today aboard", "", everyone(), person("petra.lindholm"));
+    collection(
+        day,
+        "Ticket office",
+        "For the counter and the quay",
+        audience(
+            "filter unit eq \"Ticketing\"", "filter unit eq \"Terminals\"", "group Ticket office"),
+        person("lena.aho"));
+    collection(
+        day, "On the bridge", "", audience("filter unit eq \"Deck crew\""), lead("Deck crew"));
+    collection(
+        day,
+        "Harbour and traffic",
+        "Berths, boards and calls",
+        audience("filter unit eq \"Harbour control\"", "filter unit eq \"Terminals\""),
+        lead("Harbour control"));
+    collection(
+        day,
+        "Workshop floor",
+        "",
+        audience("filter unit eq \"Workshop\"", "group Dockyard contractors"),
+        person("tomas.ilves"));
+    collection(day, "Money", "", audience("filter unit eq \"Finance\""), lead("Finance"));
+    collection(day, "My work life", "", everyone(), person("petra.lindholm"));
+    // Whoever owned it has left, and nobody has noticed.
+    collection(
+        day,
+        "First weeks aboard",
+        "What you need to find your way",
+        audience("filter employment eq \"seasonal\"", "filter employment eq \"cadet\""),
+        null);
+    collections.forEach((name, id) -> fill(day, name, id));
+  }
+
+  private PersonId lead(String unit) {
+    String title =
+        Unit.ALL.stream().filter(u -> u.name().equals(unit)).findFirst().orElseThrow().lead();
+    return loader.directory().people().stream()
+        .filter(p -> p.status() == PersonStatus.ACTIVE)
+        .filter(p -> unit.equals(p.value(Attributes.UNIT)) && title.equals(p.value("title")))
+        .min(java.util.Comparator.comparing(Person::since))
+        .map(Person::id)
+        .orElseGet(() -> person("ines.roth"));
+  }
+
+  private void bringIn(LocalDate day, Catalogue.App app) {
+    PersonId owner =
+        Unit.ALL.stream().anyMatch(u -> u.name().equals(app.owner()))
+            ? lead(app.owner())
+            : person(app.owner());
+    String host = app.name().toLowerCase(java.util.Locale.ROOT).replace(" ", "-");
+    ApplicationId id =
+        loader.act(
+            at(day, 10, random.nextInt(60)),
+            SETUP,
+            moment ->
+                AppDecisions.propose(
+                    moment,
+                    new FactValue.Profile(
+                        app.name(),
+                        app.line(),
+                        app.picture(),
+                        app.hue(),
+                        app.weight(),
+                        "Lifebuoy, ext. 4400"),
+                    "https://" + host + ".ternsound.example/",
+                    List.of(owner),
+                    app.roles().stream()
+                        .map(
+                            r ->
+                                new AppDecisions.WantedRole(
+                                    r.name(), r.line(), r.weight(), r.requestable()))
+                        .toList()));
+    apps.put(app.name(), id);
+    loader.act(
+        at(day, 11, random.nextInt(60)),
+        SETUP,
+        moment ->
+            AppDecisions.setState(
+                moment, id, ApplicationState.PROPOSED, ApplicationState.OPEN, ""));
+    for (Catalogue.Role role : app.roles()) {
+      if (!role.to().isEmpty()) {
+        EntitlementId entitlement = entitlement(app.name(), role.name());
+        loader.act(
+            at(day, 12, random.nextInt(60)),
+            SETUP,
+            moment ->
+                GrantDecisions.give(
+                    moment,
+                    entitlement,
+                    List.of(subject(loader, role.to())),
+                    null,
+                    null,
+                    Catalogue.everyones(role)
+                        ? "Everyone has it from the first day."
+                        : "Comes with the work."));
+      }
+    }
+    tiles.put(
+        app.name(),
+        loader.act(
+            at(day, 13, random.nextInt(60)),
+            SETUP,
+            moment ->
+                PortalDecisions.makeTile(
+                    moment,
+                    new FactValue.TileFace(
+                        app.name(),
+                        app.line(),
+                        app.picture(),
+                        app.hue(),
+                        id,
+                        new TreeSet<>(
+                            app.roles().stream()
+                                .map(r -> entitlement(app.name(), r.name()))
+                                .toList())))));
+  }
+
+  private EntitlementId entitlement(String app, String role) {
+    return access().apps().application(apps.get(app)).orElseThrow().entitlements().stream()
+        .filter(e -> e.role().name().equals(role))
+        .map(Entitlement::id)
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private AccessView access() {
+    return loader.portal().access();
+  }
+
+  private static FactValue.Audience everyone() {
+    return new FactValue.Audience(true, List.of());
+  }
+
+  private FactValue.Audience audience(String... to) {
+    List<FactValue.Subject> subjects = new ArrayList<>();
+    for (String one : to) {
+      subjects.add(subject(loader, one));
+    }
+    return new FactValue.Audience(false, subjects);
+  }
+
+  private void collection(
+      LocalDate day,
+      String name,
+      String line,
+      FactValue.Audience audience,
+      @Nullable PersonId owner) {
+    CollectionId id =
+        loader.act(
+            at(day, 14, random.nextInt(60)),
+            SETUP,
+            moment ->
+                PortalDecisions.makeCollection(
+                    moment, new FactValue.CollectionFace(name, line), audience));
+    collections.put(name, id);
+    if (owner != null) {
+      loader.act(
+          at(day, 14, 59),
+          SETUP,
+          moment -> PortalDecisions.setOwners(moment, id, List.of(), List.of(owner)));
+    }
+  }
+
+  private void fill(LocalDate day, String name, CollectionId id) {
+    List<PortalDecisions.Wanted> wanted = new ArrayList<>();
+    for (Catalogue.App app : Catalogue.APPS) {
+      if (app.collections().contains(name)) {
+        boolean offered = app.roles().stream().anyMatch(Catalogue.Role::requestable);
+        wanted.add(new PortalDecisions.Wanted(tiles.get(app.name()), offered));
+      }
+    }
+    loader.act(
+        at(day, 15, random.nextInt(60)),
+        SETUP,
+        moment -> PortalDecisions.arrange(moment, id, List.of(), wanted));
+  }
+
+  /** What is given by hand in the first days, for the stories. */
+  void stories(LocalDate day) {
+    give(day, "Refund Bench", "Approver", "mina.sato", "Stands in for the lead.");
+    give(day, "Refund Bench", "Approver", "group Counter leads", "Leads approve at their counter.");
+    give(day, "Tally House", "Reconciler", "mina.sato", "Reconciles the Skarholm till.");
+    give(day, "Tally House", "Closer", "jonas.weir", "Closes the month.");
+    give(day, "Farebox", "Admin", "lena.aho", "Sets up the counters.");
+    give(day, "Spare Shelf", "Buyer", "tomas.ilves", "Orders for the inspectors.");
+  }
+
+  private void give(LocalDate day, String app, String role, String to, String reason) {
+    FactValue.Subject subject =
+        to.startsWith("group ") ? subject(loader, to) : new FactValue.Subject.OfPerson(person(to));
+    loader.act(
+        at(day, 16, random.nextInt(60)),
+        as("ines.roth"),
+        moment ->
+            GrantDecisions.give(
+                moment, entitlement(app, role), List.of(subject), null, null, reason));
+  }
+
+  // ---- week by week
+
+  /** Some people ask for something, and are answered within the week. */
+  void week(LocalDate monday) {
+    for (int i = 0; i < 1 + random.nextInt(2); i++) {
+      LocalDate day = monday.plusDays(random.nextInt(5));
+      if (day.isBefore(today.minusDays(3))) {
+        someoneAsks(day);
+      }
+    }
+  }
+
+  private void someoneAsks(LocalDate day) {
+    loader.pass(at(day, 8, 0));
+    AccessView access = access();
+    List<Entitlement> requestable =
+        access.apps().entitlements().stream().filter(e -> e.role().requestable()).toList();
+    Entitlement wanted = requestable.get(random.nextInt(requestable.size()));
+    List<Person> people =
+        access.directory().people().stream()
+            .filter(p -> p.status() == PersonStatus.ACTIVE && !access.entitled(p.id(), wanted.id()))
+            .filter(p -> Deciders.resolves(access, p.id(), wanted.id()))
+            .toList();
+    if (people.isEmpty()) {
+      return;
+    }
+    PersonId asker = people.get(random.nextInt(people.size())).id();
+    LocalDate until = day.plusDays(20 + random.nextInt(160));
+    RequestId id =
+        ask(
+            at(day, 9, random.nextInt(60)),
+            asker,
+            wanted.id(),
+            until,
+            NEEDS.get(random.nextInt(NEEDS.size())));
+    boolean refused = random.nextInt(6) == 0;
+    answer(at(day, 13, random.nextInt(60)), id, !refused);
+    answer(at(day.plusDays(1), 10, random.nextInt(60)), id, true);
+  }
+
+  private RequestId ask(
+      Instant when,
+      PersonId asker,
+      EntitlementId entitlement,
+      @Nullable LocalDate until,
+      String why) {
+    AccessRequest request =
+        loader.act(
+            when,
+            new Actor.OfPerson(asker),
+            moment ->
+                RequestDecisions.ask(
+                    moment, nextNumber, asker, entitlement, until, why, List.of()));
+    nextNumber++;
+    keep(request);
+    return request.id();
+  }
+
+  private void keep(AccessRequest request) {
+    requests.put(request.id(), request);
+    positions.put(request.id(), loader.position());
+  }
+
+  /** Whoever decides the step that waits decides it; nothing happens where none waits. */
+  private void answer(Instant when, RequestId id, boolean yes) {
+    AccessRequest request = requests.get(id);
+    if (!(request.stage() instanceof Stage.Waiting waiting)) {
+      return;
+    }
+    Instant begins = waiting.from().plusSeconds(60);
+    Instant at = when.isAfter(begins) ? when : begins;
+    Deciders deciders =
+        Deciders.of(access(), request.asker(), request.entitlement(), waiting.step());
+    keep(
+        loader.act(
+            at,
+            new Actor.OfPerson(deciders.people().getFirst()),
+            moment ->
+                RequestDecisions.answer(
+                    moment,
+                    request,
+                    waiting.step(),
+                    yes,
+                    null,
+                    yes ? "" : "Not needed for this work; ask your lead.",
+                    TAKE_BACK)));
+  }
+
+  // ---- the last days
+
+  /** What waits on the dockets now. */
+  void lately(Instant now) {
+    loader.pass(now.minus(Duration.ofHours(30)));
+    LocalDate day = now.atZone(zone).toLocalDate();
+    Instant morning = now.minus(Duration.ofHours(26));
+    RequestId oda =
+        ask(
+            morning,
+            person("oda.brekke"),
+            entitlement("Refund Bench", "Approver"),
+            day.plusDays(45),
+            "Covering for Mina until she is back. I close the Westhaven till on Saturdays.");
+    answer(morning.plus(Duration.ofHours(2)), oda, true);
+    List<Person> cadets =
+        loader.directory().people().stream()
+            .filter(p -> p.status() == PersonStatus.ACTIVE && "cadet".equals(p.value("employment")))
+            .limit(11)
+            .toList();
+    int i = 0;
+    for (Person cadet : cadets) {
+      Instant when = now.minus(Duration.ofHours(20)).plusSeconds(300L * i++);
+      RequestId id =
+          ask(
+              when,
+              cadet.id(),
+              entitlement("Crewsheet", "Viewer"),
+              day.plusDays(150),
+              "To see my watches.");
+      answer(when.plus(Duration.ofHours(3)), id, true);
+    }
+    String[][] waiting = {
+      {"Farebox", "Pricer", "Ticketing"},
+      {"Manifest Desk", "Loader", "Terminals"},
+      {"Lost Luggage", "Keeper", "Terminals"},
+      {"Gangway", "Writer", "Safety"},
+      {"Hullcare", "Technician", "Yard & office"},
+      {"Refund Bench", "Approver", "Ticketing"}
+    };
+    for (String[] one : waiting) {
+      EntitlementId wanted = entitlement(one[0], one[1]);
+      AccessView access = access();
+      access.directory().people().stream()
+          .filter(p -> p.status() == PersonStatus.ACTIVE && one[2].equals(p.value(Attributes.UNIT)))
+          .filter(p -> !access.entitled(p.id(), wanted) && !p.id().equals(person("oda.brekke")))
+          .findFirst()
+          .ifPresent(
+              p -> {
+                RequestId id =
+                    ask(
+                        now.minus(Duration.ofHours(9 + random.nextInt(6))),
+                        p.id(),
+                        wanted,
+                        day.plusDays(30 + random.nextInt(60)),
+                        NEEDS.get(random.nextInt(NEEDS.size())));
+                if (one[0].equals("Gangway")) {
+                  answer(now.minus(Duration.ofHours(5)), id, true);
+                }
+              });
+    }
+    // Moved from the workshop long ago, and kept what she had there by hand.
+    AccessView access = access();
+    access.directory().people().stream()
+        .filter(p -> p.status() == PersonStatus.ACTIVE && "Terminals".equals(p.value("unit")))
+        .skip(7)
+        .findFirst()
+        .ifPresent(
+            p ->
+                loader.act(
+                    now.minus(Duration.ofHours(4)),
+                    as("ines.roth"),
+                    moment ->
+                        GrantDecisions.give(
+                            moment,
+                            entitlement("Hullcare", "Technician"),
+                            List.of(new FactValue.Subject.OfPerson(p.id())),
+                            null,
+                            null,
+                            "Kept from the workshop until the hand-over is done.")));
+    // One that is still being made ready.
+    loader.act(
+        now.minus(Duration.ofHours(3)),
+        as("ines.roth"),
+        moment ->
+            AppDecisions.propose(
+                moment,
+                new FactValue.Profile(
+                    "Wind Room",
+                    "Forecasts by route",
+                    "wind",
+                    "tide",
+                    eleutheria.core.facts.Weight.LIGHT,
+                    ""),
+                null,
+                List.of(),
+                List.of(
+                    new AppDecisions.WantedRole(
+                        "Reader", "read forecasts", eleutheria.core.facts.Weight.LIGHT, true))));
+  }
+
+  /** Writes requests as they stand, once the acts are written. */
+  void write(DSLContext db) {
+    requests.forEach((id, request) -> RequestStore.save(db, request, positions.get(id)));
+  }
+
+  /** Thirty days of openings: most people open what they hold, some of it daily. */
+  void openings(DSLContext db, Instant now) {
+    PortalView whole = loader.portal();
+    List<Object[]> rows = new ArrayList<>();
+    for (Person person : whole.directory().people()) {
+      if (person.status() != PersonStatus.ACTIVE) {
+        continue;
+      }
+      FrontPage page = whole.visible(person.id(), (p, e) -> false);
+      List<TileId> held = new ArrayList<>();
+      page.sections().forEach(s -> s.tiles().forEach(t -> held.add(t.tile().id())));
+      for (TileId tile : new java.util.LinkedHashSet<>(held)) {
+        // A habit of this person with this tile: never, now and then, often.
+        double habit = Math.pow(random.nextDouble(), 3);
+        for (int d = 30; d >= 1; d--) {
+          if (random.nextDouble() < habit * 0.35) {
+            Instant when = now.minus(Duration.ofDays(d)).plusSeconds(random.nextInt(12 * 3600));
+            rows.add(new Object[] {when, person.id().value(), tile.value()});
+          }
+        }
+      }
+    }
+    for (int from = 0; from < rows.size(); from += 5_000) {
+      BatchBindStep batch =
+          db.batch(
+              db.insertInto(OPENING, OPENING.HAPPENED_AT, OPENING.PERSON_ID, OPENING.TILE_ID)
+                  .values((Instant) null, null, null));
+      rows.subList(from, Math.min(from + 5_000, rows.size())).forEach(batch::bind);
+      batch.execute();
+    }
+  }
+}
