@@ -1,8 +1,9 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
+import { pictures } from './pictures';
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), pictures()],
   build: {
     // The content policy allows no data: addresses for fonts and scripts.
     assetsInlineLimit: 0,
@@ -18,7 +19,7 @@ export default defineConfig({
     },
   },
   server: {
-    proxy: { '/api': 'http://127.0.0.1:8088' },
+    proxy: { '/api': 'http://127.0.0.1:8088', '/go': 'http://127.0.0.1:8088' },
   },
   test: {
     environment: 'happy-dom',

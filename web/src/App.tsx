@@ -1,8 +1,13 @@
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
+import { MyHoldingsPage } from './access/MyHoldingsPage';
 import { MePage } from './me/MePage';
+import { ClosedPage } from './portal/ClosedPage';
+import { FrontPage } from './portal/FrontPage';
+import { AskOnePage, AskPage } from './requests/AskPage';
+import { MyRequestsPage } from './requests/MyRequestsPage';
 import { PasswordAgain } from './shell/PasswordAgain';
-import { SessionGate, useSession } from './shell/session';
+import { hasDesk, SessionGate, useSession } from './shell/session';
 import { Loading } from './shell/states';
 import { SignInPage } from './signon/SignInPage';
 import { WelcomePage } from './signon/WelcomePage';
@@ -32,12 +37,17 @@ export function App() {
 
 function Inside() {
   const { signed } = useSession();
-  const desk = signed.powers.length > 0 || signed.ownsGroups;
   return (
     <Suspense fallback={<Loading what={words.shell.desk} />}>
       <Routes>
-        <Route path="/" element={<MePage />} />
-        {desk && <Route path="/desk/*" element={<Desk />} />}
+        <Route path="/" element={<FrontPage />} />
+        <Route path="/ask" element={<AskPage />} />
+        <Route path="/ask/:id" element={<AskOnePage />} />
+        <Route path="/requests" element={<MyRequestsPage />} />
+        <Route path="/holdings" element={<MyHoldingsPage />} />
+        <Route path="/closed/:tile" element={<ClosedPage />} />
+        <Route path="/me" element={<MePage />} />
+        {hasDesk(signed) && <Route path="/desk/*" element={<Desk />} />}
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </Suspense>

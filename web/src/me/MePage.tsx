@@ -2,11 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { Link } from 'react-router';
 import { answer, api, Problem } from '../api/client';
 import { AttributeList, GroupChains } from '../directory/people/PersonParts';
-import { useSession } from '../shell/session';
-import { useSignOut } from '../shell/signOut';
+import { PortalFrame } from '../portal/PortalFrame';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
@@ -14,52 +12,32 @@ import { words } from '../words/en';
 
 /** What everyone may see and do about themselves. */
 export function MePage() {
-  const session = useSession();
-  const signOut = useSignOut();
   const me = useQuery({ queryKey: ['me'], queryFn: () => answer(api.GET('/api/me')) });
-  const desk = session.signed.powers.length > 0 || session.signed.ownsGroups;
   return (
-    <div className="portal">
-      <header className="band">
-        <div className="top">
-          <span className="org">{session.organisation}</span>
-          <span className="grow" />
-          <Button variant="outline-primary" size="sm" onClick={signOut}>
-            {words.shell.signOut}
-          </Button>
-        </div>
-        <nav aria-label={words.shell.sections}>
-          <Link className="active" aria-current="page" to="/">
-            {words.shell.me}
-          </Link>
-          {desk && <Link to="/desk">{words.shell.desk}</Link>}
-        </nav>
-      </header>
-      <main>
-        <h1>{words.me.greeting(session.signed.given)}</h1>
-        {me.error ? (
-          <Failure error={me.error} again={() => me.refetch()} />
-        ) : me.data === undefined ? (
-          <Loading what={words.me.title} />
-        ) : (
-          <>
-            <section className="sheet" aria-labelledby="me-data">
-              <h2 id="me-data">{words.me.data}</h2>
-              <AttributeList person={me.data.person} linked={false} />
-              <p className="dim small" style={{ margin: '8px 0 0' }}>
-                {words.me.wrong}
-              </p>
-            </section>
-            <section className="sheet" aria-labelledby="me-groups">
-              <h2 id="me-groups">{words.me.groups}</h2>
-              <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
-            </section>
-            <Sessions sessions={me.data.sessions} />
-            <Password rule={me.data.rule} />
-          </>
-        )}
-      </main>
-    </div>
+    <PortalFrame>
+      <h1>{words.me.title}</h1>
+      {me.error ? (
+        <Failure error={me.error} again={() => me.refetch()} />
+      ) : me.data === undefined ? (
+        <Loading what={words.me.title} />
+      ) : (
+        <>
+          <section className="sheet" aria-labelledby="me-data">
+            <h2 id="me-data">{words.me.data}</h2>
+            <AttributeList person={me.data.person} linked={false} />
+            <p className="dim small" style={{ margin: '8px 0 0' }}>
+              {words.me.wrong}
+            </p>
+          </section>
+          <section className="sheet" aria-labelledby="me-groups">
+            <h2 id="me-groups">{words.me.groups}</h2>
+            <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
+          </section>
+          <Sessions sessions={me.data.sessions} />
+          <Password rule={me.data.rule} />
+        </>
+      )}
+    </PortalFrame>
   );
 }
 

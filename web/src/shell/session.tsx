@@ -5,6 +5,7 @@ import { Navigate, useLocation } from 'react-router';
 import { answer, api, Problem, type Schemas } from '../api/client';
 import { SignInForm } from '../signon/SignInForm';
 import { words } from '../words/en';
+import { useLive } from './live';
 import { Failure, Loading } from './states';
 
 export type Signed = Schemas['Signed'];
@@ -28,8 +29,35 @@ export function useSession(): Session {
 
 export const SESSION_KEY = ['session'];
 
+export const FRONT_KEY = ['front'];
+
+/** The session; where the front page is wanted, both come in one answer. */
 export function useSessionQuery() {
-  return useQuery({ queryKey: SESSION_KEY, queryFn: () => answer(api.GET('/api/session')) });
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: SESSION_KEY,
+    queryFn: async () => {
+      if (window.location.pathname !== '/') {
+        return answer(api.GET('/api/session'));
+      }
+      const { session, page } = await answer(api.GET('/api/front'));
+      if (page !== null) {
+        queries.setQueryData(FRONT_KEY, page);
+      }
+      return session;
+    },
+  });
+}
+
+/** Whether the one who is signed in has something to do on the desk. */
+export function hasDesk(signed: NonNullable<Signed>): boolean {
+  return (
+    signed.powers.length > 0 ||
+    signed.ownsGroups ||
+    signed.ownsApps ||
+    signed.ownsCollections ||
+    signed.leads
+  );
 }
 
 /**
@@ -43,20 +71,35 @@ export function SessionGate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
 
   useEffect(() => {
-    const noticed = (error: unknown) => {
-      if (error instanceof Problem && error.code === 'signed-out') {
+    let asking = false;
+    // An answer may come late, from before a new sign-in: whether the session is over is asked anew.
+    const noticed = async (error: unknown) => {
+      if (!(error instanceof Problem && error.code === 'signed-out') || asking) {
+        return;
+      }
+      asking = true;
+      try {
+        const { signed } = await answer(api.GET('/api/session'));
+        if (signed === null) {
+          setLost(true);
+        } else {
+          await queries.refetchQueries({ predicate: (query) => query.state.error !== null });
+        }
+      } catch {
         setLost(true);
+      } finally {
+        asking = false;
       }
     };
     // Only an error that happens now: an old one may still stand while a query is asked again.
     const stopQueries = queries.getQueryCache().subscribe((event) => {
       if (event.type === 'updated' && event.action.type === 'error') {
-        noticed(event.action.error);
+        void noticed(event.action.error);
       }
     });
     const stopMutations = queries.getMutationCache().subscribe((event) => {
       if (event.type === 'updated' && event.action.type === 'error') {
-        noticed(event.action.error);
+        void noticed(event.action.error);
       }
     });
     return () => {
@@ -90,6 +133,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
         has: (power) => signed.powers.includes(power),
       }}
     >
+      <Live person={signed.person} position={session.data.position} />
       {children}
       <Modal show={lost} aria-labelledby="signed-out" backdrop="static" keyboard={false}>
         <Modal.Body>
@@ -107,4 +151,9 @@ export function SessionGate({ children }: { children: ReactNode }) {
       </Modal>
     </Context.Provider>
   );
+}
+
+function Live({ person, position }: { person: string; position: number }) {
+  useLive(person, position);
+  return null;
 }

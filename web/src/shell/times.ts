@@ -67,3 +67,15 @@ export function tellDate(instant: string): string {
 export function tellTime(instant: string): string {
   return TIME.format(new Date(instant));
 }
+
+/** The last day on which something is true that ends at an instant. */
+export function lastDay(zone: string, until: string): string {
+  return dayIn(zone, new Date(new Date(until).getTime() - 1));
+}
+
+/** So many days after a day, as ISO 8601. */
+export function addDays(day: string, days: number): string {
+  const next = new Date(`${day}T00:00:00Z`);
+  next.setUTCDate(next.getUTCDate() + days);
+  return next.toISOString().slice(0, 10);
+}

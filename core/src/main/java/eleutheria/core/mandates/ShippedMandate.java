@@ -25,7 +25,15 @@ public enum ShippedMandate {
       "Joiners and leavers",
       "brings people in and sees them out",
       EnumSet.of(
-          PEOPLE_READ, PEOPLE_EDIT, PEOPLE_IMPORT, GROUPS_EDIT, ACCESS_READ, DEPARTURES_RUN)),
+          PEOPLE_READ,
+          PEOPLE_EDIT,
+          PEOPLE_IMPORT,
+          GROUPS_EDIT,
+          APPS_READ,
+          ACCESS_READ,
+          ACCESS_GIVE,
+          ACCESS_END,
+          DEPARTURES_RUN)),
   CONSENT_REVIEWER(
       "Consent reviewer",
       "decides which apps are let in",

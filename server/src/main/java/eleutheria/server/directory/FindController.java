@@ -1,9 +1,14 @@
 package eleutheria.server.directory;
 
+import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.apps.AppRef;
+import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
@@ -12,7 +17,10 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Finds people and groups by any part of a name, a number or an address. */
+/**
+ * Finds people, groups, applications and entitlements by any part of a name, a number or an
+ * address.
+ */
 @RestController
 class FindController {
   private static final int MOST = 8;
@@ -25,21 +33,26 @@ class FindController {
 
   /**
    * @param people the first eight
-   * @param groups the first eight
+   * @param groups the first eight; likewise applications and entitlements
    */
   record Found(
       List<PersonLine> people,
       int peopleTotal,
       List<PersonView.GroupRef> groups,
-      int groupsTotal) {}
+      int groupsTotal,
+      List<AppRef> apps,
+      List<EntitlementRef> entitlements) {}
 
   @GetMapping("/api/find")
-  @Needs(value = Power.PEOPLE_READ, orGroupOwner = true)
+  @Needs(
+      value = {Power.PEOPLE_READ, Power.APPS_READ},
+      orGroupOwner = true,
+      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
   Found find(Viewer viewer, @RequestParam String text) {
     Reached reached = Reached.by(viewer, world.now());
     String wanted = Folding.bare(text.strip());
     if (wanted.isEmpty()) {
-      return new Found(List.of(), 0, List.of(), 0);
+      return new Found(List.of(), 0, List.of(), 0, List.of(), List.of());
     }
     boolean reads = viewer.authority().has(Power.PEOPLE_READ);
     // Owners of groups must be able to name whom they add, and learn no more than name and unit.
@@ -50,6 +63,7 @@ class FindController {
                 .filter(p -> p.status() != PersonStatus.DEPARTED)
                 .filter(p -> Folding.bare(p.name().displayed()).contains(wanted))
                 .toList();
+    AppsView apps = world.whole().access().apps();
     var groups =
         reached.directory().groups().stream()
             .filter(g -> reads || viewer.authority().owns(g.id()))
@@ -62,6 +76,22 @@ class FindController {
             .toList(),
         people.size(),
         groups.stream().limit(MOST).map(g -> PersonView.ref(reached.directory(), g.id())).toList(),
-        groups.size());
+        groups.size(),
+        apps.applications().stream()
+            .filter(a -> readsApp(viewer, a.id()))
+            .filter(a -> Folding.bare(a.name()).contains(wanted))
+            .limit(MOST)
+            .map(AppRef::of)
+            .toList(),
+        apps.entitlements().stream()
+            .filter(e -> readsApp(viewer, e.application()))
+            .filter(e -> Folding.bare(e.title()).contains(wanted))
+            .limit(MOST)
+            .map(e -> EntitlementRef.of(apps, e))
+            .toList());
+  }
+
+  private static boolean readsApp(Viewer viewer, ApplicationId app) {
+    return viewer.authority().reaches(Power.APPS_READ, app) || viewer.authority().owns(app);
   }
 }

@@ -1,0 +1,55 @@
+import type { ReactNode } from 'react';
+import { Link, NavLink } from 'react-router';
+import { hasDesk, useSession } from '../shell/session';
+import { useSignOut } from '../shell/signOut';
+import { words } from '../words/en';
+
+/** The band and the ways of the portal; it wears the organisation's own name. */
+export function PortalFrame({
+  search,
+  waiting = 0,
+  children,
+}: {
+  search?: ReactNode;
+  waiting?: number;
+  children: ReactNode;
+}) {
+  const { organisation, signed } = useSession();
+  const signOut = useSignOut();
+  return (
+    <div className="portal">
+      <header className="band">
+        <div className="top">
+          <Link className="org" to="/">
+            {organisation}
+          </Link>
+          {search ?? <span className="grow" />}
+          <span className="greet">
+            {words.me.greeting(signed.given)}
+            <button type="button" className="out" onClick={signOut}>
+              {words.shell.signOut}
+            </button>
+          </span>
+        </div>
+        <nav aria-label={words.shell.sections}>
+          <NavLink to="/" end>
+            {words.portal.front}
+          </NavLink>
+          <NavLink to="/ask">{words.portal.ask}</NavLink>
+          <NavLink to="/requests">
+            {words.portal.requests}
+            {waiting > 0 && <span className="waiting"> {words.portal.waiting(waiting)}</span>}
+          </NavLink>
+          <NavLink to="/holdings">{words.portal.holdings}</NavLink>
+          <NavLink to="/me">{words.portal.me}</NavLink>
+          {hasDesk(signed) && (
+            <Link className="to-desk" to="/desk">
+              {words.shell.desk}
+            </Link>
+          )}
+        </nav>
+      </header>
+      <main>{children}</main>
+    </div>
+  );
+}

@@ -1,0 +1,100 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
+import { answer, api, type Schemas } from '../api/client';
+import { Picture } from '../pictures/Picture';
+import { PortalFrame } from '../portal/PortalFrame';
+import { useSession } from '../shell/session';
+import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { lastDay, tellDate, tellDay } from '../shell/times';
+import { words } from '../words/en';
+import { Steps } from './Steps';
+
+const TAGS: Record<string, string> = {
+  waiting: 'wait',
+  given: 'calm',
+  refused: 'loss',
+};
+
+/** Where one's own requests stand. */
+export function MyRequestsPage() {
+  const mine = useQuery({
+    queryKey: ['my', 'requests'],
+    queryFn: () => answer(api.GET('/api/my/requests')),
+  });
+  return (
+    <PortalFrame>
+      <h1>{words.portal.requests}</h1>
+      {mine.error ? (
+        <Failure error={mine.error} again={() => mine.refetch()} />
+      ) : mine.data === undefined ? (
+        <Loading what={words.portal.requests} />
+      ) : mine.data.requests.length === 0 ? (
+        <Empty
+          title={words.requests.none}
+          action={
+            <Link className="btn btn-primary" to="/ask">
+              {words.portal.ask}
+            </Link>
+          }
+        >
+          {words.requests.noneHelp}
+        </Empty>
+      ) : (
+        mine.data.requests.map((request) => <Mine key={request.id} request={request} />)
+      )}
+    </PortalFrame>
+  );
+}
+
+function Mine({ request }: { request: Schemas['RequestView'] }) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const withdraw = useMutation({
+    mutationFn: () =>
+      answer(api.POST('/api/requests/{id}/withdraw', { params: { path: { id: request.id } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['my'] }),
+  });
+  return (
+    <article className="sheet mine" aria-labelledby={`r-${request.id}`}>
+      <header>
+        <Picture
+          name={request.entitlement.app.picture}
+          hue={request.entitlement.app.hue}
+          size={34}
+        />
+        <h2 id={`r-${request.id}`}>{request.entitlement.title}</h2>
+        <span className={`tag ${TAGS[request.stage] ?? ''}`}>
+          {words.requests.stages[request.stage]}
+        </span>
+        <span className="mono dim">{request.number}</span>
+        <span className="dim small" title={request.asked}>
+          {tellDate(request.asked)}
+        </span>
+      </header>
+      <p className="said">“{request.reason}”</p>
+      <Steps steps={request.steps} own />
+      <p className="dim small">
+        {request.stage === 'given' && request.ends !== null
+          ? words.requests.endsItself(tellDay(lastDay(zone, request.ends)))
+          : request.stage === 'waiting' && request.lapses !== null
+            ? words.requests.lapses(tellDate(request.lapses))
+            : ''}
+        {request.stage === 'waiting' &&
+          request.lastDay !== null &&
+          ` ${words.requests.askedUntil(tellDay(request.lastDay))}`}
+      </p>
+      {request.stage === 'waiting' && (
+        <Button
+          variant="outline-primary"
+          size="sm"
+          disabled={withdraw.isPending}
+          onClick={() => withdraw.mutate()}
+        >
+          {words.requests.withdraw}
+        </Button>
+      )}
+      <ProblemNote error={withdraw.error} />
+    </article>
+  );
+}

@@ -1,0 +1,39 @@
+import type { Schemas } from '../api/client';
+import { tellTime } from '../shell/times';
+import { words } from '../words/en';
+
+/** Who decides a request, in their order, with what they said. */
+export function Steps({ steps, own = false }: { steps: Schemas['StepView'][]; own?: boolean }) {
+  const as = own ? words.requests.as : words.requests.role;
+  return (
+    <ol className="steps">
+      {steps.map((step) => (
+        <li key={step.step} className={step.state}>
+          {step.state === 'done' ? (
+            <>
+              <b>{step.by}</b>{' '}
+              <span className="dim">{step.steppedIn ? words.requests.steppedIn : as[step.as]}</span>{' '}
+              <span className={step.yes ? 'tag calm' : 'tag loss'}>
+                {step.yes ? words.requests.approved : words.requests.refused}
+              </span>{' '}
+              {step.at !== null && (
+                <span className="dim small" title={step.at}>
+                  {tellTime(step.at)}
+                </span>
+              )}
+              {step.note !== '' && <div className="said">“{step.note}”</div>}
+            </>
+          ) : (
+            <>
+              <b>{step.people.join(words.requests.or) || words.requests.nobody}</b>{' '}
+              <span className="dim">{as[step.as]}</span>{' '}
+              <span className={step.state === 'waiting' ? 'tag wait' : 'tag'}>
+                {step.state === 'waiting' ? words.requests.stepWaits : words.requests.stepNext}
+              </span>
+            </>
+          )}
+        </li>
+      ))}
+    </ol>
+  );
+}
