@@ -2,6 +2,12 @@ import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
 import { pictures } from './pictures';
 
+// While developing: the server takes acts from its own address only.
+const SERVER = {
+  target: 'http://127.0.0.1:8088',
+  headers: { origin: 'http://127.0.0.1:8088' },
+};
+
 export default defineConfig({
   plugins: [react(), pictures()],
   build: {
@@ -19,7 +25,7 @@ export default defineConfig({
     },
   },
   server: {
-    proxy: { '/api': 'http://127.0.0.1:8088', '/go': 'http://127.0.0.1:8088' },
+    proxy: { '/api': SERVER, '/go': SERVER },
   },
   test: {
     environment: 'happy-dom',

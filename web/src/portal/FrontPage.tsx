@@ -1,13 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { answer, api, type Schemas } from '../api/client';
+import type { Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
-import { FRONT_KEY, useSession } from '../shell/session';
+import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
 import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { fitting } from './fitting';
+import { useFront } from './front';
 import { PortalFrame } from './PortalFrame';
 
 /** What staff open: their collections with what they hold; typing anywhere finds a tile. */
@@ -16,13 +16,7 @@ export function FrontPage() {
   const field = useRef<HTMLInputElement>(null);
   const first = useRef<HTMLAnchorElement>(null);
   const [text, setText] = useState('');
-  const front = useQuery({
-    queryKey: FRONT_KEY,
-    queryFn: async () => {
-      const { page } = await answer(api.GET('/api/front'));
-      return page;
-    },
-  });
+  const front = useFront();
 
   // Letters typed anywhere on the page go into the field.
   useEffect(() => {
@@ -51,7 +45,6 @@ export function FrontPage() {
   let marked = false;
   return (
     <PortalFrame
-      waiting={page?.waiting ?? 0}
       search={
         <search className="seek">
           <input

@@ -3,19 +3,13 @@ import { Link, NavLink } from 'react-router';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
 import { words } from '../words/en';
+import { useFront } from './front';
 
 /** The band and the ways of the portal; it wears the organisation's own name. */
-export function PortalFrame({
-  search,
-  waiting = 0,
-  children,
-}: {
-  search?: ReactNode;
-  waiting?: number;
-  children: ReactNode;
-}) {
+export function PortalFrame({ search, children }: { search?: ReactNode; children: ReactNode }) {
   const { organisation, signed } = useSession();
   const signOut = useSignOut();
+  const waiting = useFront().data?.waiting ?? 0;
   return (
     <div className="portal">
       <header className="band">

@@ -1,8 +1,16 @@
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { Link, Navigate, Route, Routes, useLocation } from 'react-router';
+import { EntitlementPage } from '../access/EntitlementPage';
+import { HoldingsPage } from '../access/HoldingsPage';
+import { answer, api } from '../api/client';
+import { AppPage } from '../apps/AppPage';
+import { AppsPage } from '../apps/AppsPage';
+import { NewAppPage } from '../apps/NewAppPage';
+import { SlipPage } from '../departures/SlipPage';
 import { AttributesPage } from '../directory/attributes/AttributesPage';
 import { DeliveriesPage } from '../directory/deliveries/DeliveriesPage';
 import { DeliveryPage } from '../directory/deliveries/DeliveryPage';
@@ -10,22 +18,18 @@ import { GroupPage } from '../directory/groups/GroupPage';
 import { GroupsPage } from '../directory/groups/GroupsPage';
 import { PeoplePage } from '../directory/people/PeoplePage';
 import { PersonPage } from '../directory/people/PersonPage';
+import { DocketPage } from '../docket/DocketPage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
+import { CuratePage } from '../portal/CuratePage';
 import { words } from '../words/en';
 import { Find } from './Find';
+import { isTyping } from './keys';
 import { DeskNavLink, useLens, useSetLens } from './lens';
 import { Mark } from './Mark';
 import { useSession } from './session';
 import { useSignOut } from './signOut';
 import { dayIn, tellDay } from './times';
-
-function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
-  );
-}
 
 /** The administrators' place: masthead, sections, and the view that is open. */
 export function Desk() {
@@ -38,20 +42,32 @@ export function Desk() {
   const readsPeople = session.has('people.read');
   const people = readsPeople || session.signed.ownsGroups || session.has('people.import');
   const ledger = session.has('ledger.read');
-  const home = readsPeople
-    ? '/desk/people'
-    : session.signed.ownsGroups
-      ? '/desk/groups'
-      : ledger
-        ? '/desk/ledger'
-        : '/';
+  const { signed, has } = session;
+  const docket =
+    signed.leads || signed.ownsApps || has('requests.step-in') || has('departures.run');
+  const curates = has('portal.arrange') || signed.ownsCollections;
+  const apps = has('apps.read') || signed.ownsApps;
+  const finds = people || apps || curates;
+  const home = docket
+    ? '/desk/docket'
+    : apps
+      ? '/desk/apps'
+      : readsPeople
+        ? '/desk/people'
+        : signed.ownsGroups
+          ? '/desk/groups'
+          : curates
+            ? '/desk/portal'
+            : ledger
+              ? '/desk/ledger'
+              : '/';
 
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) {
         return;
       }
-      if (event.key === '/' && people) {
+      if (event.key === '/' && finds) {
         event.preventDefault();
         setFinding(true);
       } else if (event.key === '?') {
@@ -61,7 +77,7 @@ export function Desk() {
     };
     document.addEventListener('keydown', pressed);
     return () => document.removeEventListener('keydown', pressed);
-  }, [people]);
+  }, [finds]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another address closes what is open
   useEffect(() => setFinding(false), [location.pathname]);
@@ -74,6 +90,16 @@ export function Desk() {
           <span>{words.product}</span>
         </Link>
         <nav aria-label={words.shell.sections}>
+          {docket && <DocketLink />}
+          {curates && <DeskNavLink to="/desk/portal">{words.shell.portal}</DeskNavLink>}
+          {apps && (
+            <DeskNavLink
+              to="/desk/apps"
+              className={location.pathname.startsWith('/desk/entitlements/') ? 'active' : ''}
+            >
+              {words.shell.apps}
+            </DeskNavLink>
+          )}
           {people && (
             <DeskNavLink
               to={readsPeople ? '/desk/people' : '/desk/groups'}
@@ -85,7 +111,7 @@ export function Desk() {
           {ledger && <DeskNavLink to="/desk/ledger">{words.shell.ledger}</DeskNavLink>}
         </nav>
         <span className="grow" />
-        {people && (
+        {finds && (
           <button type="button" className="find-open" onClick={() => setFinding(true)}>
             {words.shell.find} <kbd aria-hidden>/</kbd>
           </button>
@@ -105,6 +131,19 @@ export function Desk() {
       )}
       <main className="page">
         <Routes>
+          {docket && <Route path="docket" element={<DocketPage />} />}
+          {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
+          {curates && <Route path="portal" element={<CuratePage />} />}
+          {apps && <Route path="apps" element={<AppsPage />} />}
+          {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}
+          {apps && <Route path="apps/:id" element={<AppPage />} />}
+          {(apps || has('access.read')) && (
+            <Route path="entitlements/:id" element={<EntitlementPage />} />
+          )}
+          <Route path="people/:id/holdings" element={<HoldingsPage />} />
+          {(has('departures.run') || ledger) && (
+            <Route path="departures/:id" element={<SlipPage />} />
+          )}
           {readsPeople && <Route path="people" element={<PeoplePage />} />}
           {readsPeople && <Route path="people/:id" element={<PersonPage />} />}
           {people && <Route path="groups" element={<GroupsPage />} />}
@@ -127,8 +166,26 @@ export function Desk() {
   );
 }
 
+function DocketLink() {
+  const docket = useQuery({
+    queryKey: ['docket', false],
+    queryFn: () => answer(api.GET('/api/docket', { params: { query: { all: false } } })),
+  });
+  const waiting = docket.data?.forMe ?? 0;
+  return (
+    <DeskNavLink to="/desk/docket">
+      {words.docket.title}
+      {waiting > 0 && (
+        <span className="count" title={words.docket.forYou(waiting)}>
+          {words.count(waiting)}
+        </span>
+      )}
+    </DeskNavLink>
+  );
+}
+
 function underPeople(path: string): boolean {
-  return /^\/desk\/(people|groups|deliveries|attributes)/.test(path);
+  return /^\/desk\/(people|groups|deliveries|attributes|departures)/.test(path);
 }
 
 function Keys({ show, onClose }: { show: boolean; onClose: () => void }) {
@@ -259,7 +316,8 @@ function Own() {
               {signed.mandates.join(', ')}
             </p>
           )}
-          <Link to="/">{words.shell.me}</Link>
+          <Link to="/">{words.portal.front}</Link>
+          <Link to="/me">{words.shell.me}</Link>
           <button type="button" className="item" onClick={signOut}>
             {words.shell.signOut}
           </button>

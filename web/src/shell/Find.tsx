@@ -10,7 +10,7 @@ import { useSession } from './session';
 
 type Hit = { to: string; title: string; line: string };
 
-/** Finds people and groups by any part of a name, and goes there. */
+/** Finds people, groups, applications and entitlements by any part of a name, and goes there. */
 export function Find({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
@@ -37,9 +37,21 @@ export function Find({ onClose }: { onClose: () => void }) {
       title: group.name,
       line: words.shell.groups,
     })),
+    ...(data?.apps ?? []).map((app) => ({
+      to: `/desk/apps/${app.id}`,
+      title: app.name,
+      line: `${words.shell.apps} · ${words.apps.states[app.state] ?? app.state}`,
+    })),
+    ...(data?.entitlements ?? []).map((one) => ({
+      to: `/desk/entitlements/${one.id}`,
+      title: one.title,
+      line: one.line,
+    })),
   ];
   const more =
-    data === undefined ? 0 : (reads ? data.peopleTotal : 0) + data.groupsTotal - hits.length;
+    data === undefined
+      ? 0
+      : (reads ? data.peopleTotal - data.people.length : 0) + data.groupsTotal - data.groups.length;
   const go = (hit: Hit | undefined) => {
     if (hit !== undefined) {
       onClose();

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -11,7 +11,9 @@ import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { tellDate } from '../../shell/times';
+import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
+import { EditOwners } from '../EditOwners';
 import { StatusTag } from '../people/PersonParts';
 import { DirectoryTabs } from '../Tabs';
 import { FilterField, useTriedFilter } from './FilterField';
@@ -39,18 +41,6 @@ export function GroupPage() {
       )}
     </>
   );
-}
-
-/** An act on a group; what was shown is read anew after it. */
-function useGroupAct<T>(act: (input: T) => Promise<unknown>, done?: () => void) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: act,
-    onSuccess: async () => {
-      done?.();
-      await queries.invalidateQueries();
-    },
-  });
 }
 
 function Whole({ group }: { group: Group }) {
@@ -87,7 +77,19 @@ function Whole({ group }: { group: Group }) {
             </ul>
           )}
           <h3>{words.groups.owners}</h3>
-          <Owners group={group} />
+          <EditOwners
+            owners={group.owners}
+            may={group.mayEdit}
+            none={words.groups.noOwners}
+            save={(base, owners) =>
+              answer(
+                api.PUT('/api/groups/{id}/owners', {
+                  params: { path: { id: group.id } },
+                  body: { base, owners },
+                }),
+              )
+            }
+          />
           {group.mandates.length > 0 && (
             <>
               <h3>{words.groups.leadsTo}</h3>
@@ -105,7 +107,7 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
   const [editing, setEditing] = useState<string>();
   const [reason, setReason] = useState('');
   const tried = useTriedFilter(editing ?? '', group.id);
-  const change = useGroupAct(
+  const change = useAct(
     () =>
       answer(
         api.PUT('/api/groups/{id}/filter', {
@@ -172,7 +174,7 @@ function AddMembers({ group }: { group: Group }) {
   const [until, setUntil] = useState('');
   const [reason, setReason] = useState('');
   const [key, setKey] = useState(repeatKey);
-  const add = useGroupAct(
+  const add = useAct(
     () =>
       answer(
         api.POST('/api/groups/{id}/members', {
@@ -248,7 +250,7 @@ function Members({ group }: { group: Group }) {
   const { has } = useSession();
   const navigate = useNavigate();
   const address = useDeskAddress();
-  const take = useGroupAct((member: { kind: string; id: string }) =>
+  const take = useAct((member: { kind: string; id: string }) =>
     answer(
       api.DELETE('/api/groups/{id}/members/{kind}/{member}', {
         params: { path: { id: group.id, kind: member.kind, member: member.id } },
@@ -359,7 +361,7 @@ function Members({ group }: { group: Group }) {
 }
 
 function NestedGroups({ group }: { group: Group }) {
-  const take = useGroupAct((id: string) =>
+  const take = useAct((id: string) =>
     answer(
       api.DELETE('/api/groups/{id}/members/{kind}/{member}', {
         params: { path: { id: group.id, kind: 'group', member: id } },
@@ -396,77 +398,11 @@ function NestedGroups({ group }: { group: Group }) {
   );
 }
 
-function Owners({ group }: { group: Group }) {
-  const [chosen, setChosen] = useState<Chosen[]>();
-  const set = useGroupAct(
-    () =>
-      answer(
-        api.PUT('/api/groups/{id}/owners', {
-          params: { path: { id: group.id } },
-          body: {
-            base: group.owners.map((owner) => owner.id),
-            owners: (chosen ?? []).map((one) => one.id),
-          },
-        }),
-      ),
-    () => setChosen(undefined),
-  );
-  if (chosen !== undefined) {
-    return (
-      <>
-        <PickThings label={words.groups.owners} chosen={chosen} onChange={setChosen} />
-        <ProblemNote error={set.error} />
-        <div className="bar" style={{ margin: 0 }}>
-          <Button onClick={() => set.mutate(undefined)} disabled={set.isPending}>
-            {words.groups.setOwners}
-          </Button>
-          <Button variant="outline-primary" onClick={() => setChosen(undefined)}>
-            {words.shell.cancel}
-          </Button>
-        </div>
-      </>
-    );
-  }
-  return (
-    <>
-      {group.owners.length === 0 ? (
-        <p className="dim">{words.groups.noOwners}</p>
-      ) : (
-        <ul className="plain">
-          {group.owners.map((owner) => (
-            <li key={owner.id}>
-              <DeskLink to={`/desk/people/${owner.id}`}>{owner.displayed}</DeskLink>{' '}
-              <span className="dim small">{owner.unit}</span>
-            </li>
-          ))}
-        </ul>
-      )}
-      {group.mayEdit && (
-        <Button
-          variant="outline-primary"
-          size="sm"
-          onClick={() =>
-            setChosen(
-              group.owners.map((owner) => ({
-                kind: 'person',
-                id: owner.id,
-                name: owner.displayed,
-              })),
-            )
-          }
-        >
-          {words.groups.setOwners}
-        </Button>
-      )}
-    </>
-  );
-}
-
 function RenameOrEnd({ group }: { group: Group }) {
   const navigate = useNavigate();
   const [name, setName] = useState<string>();
   const [ending, setEnding] = useState(false);
-  const rename = useGroupAct(
+  const rename = useAct(
     () =>
       answer(
         api.PUT('/api/groups/{id}/name', {
@@ -476,7 +412,7 @@ function RenameOrEnd({ group }: { group: Group }) {
       ),
     () => setName(undefined),
   );
-  const end = useGroupAct(
+  const end = useAct(
     () => answer(api.DELETE('/api/groups/{id}', { params: { path: { id: group.id } } })),
     () => navigate('/desk/groups'),
   );

@@ -2,8 +2,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useParams } from 'react-router';
-import { answer, api, repeatKey, type Schemas } from '../../api/client';
+import { HoldingMargin, PersonHoldings, usePersonHoldings } from '../../access/PersonHoldings';
+import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
+import { DepartureDialog } from '../../departures/DepartureDialog';
 import { ChangeLines } from '../../ledger/ChangeLines';
+import { useAddress } from '../../shell/addresses';
 import { DeskLink, useLens } from '../../shell/lens';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
@@ -36,6 +39,14 @@ export function PersonPage() {
 
 function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
   const { person } = page;
+  const [get, set] = useAddress();
+  const { has } = useSession();
+  const [departing, setDeparting] = useState(false);
+  const holdings = usePersonHoldings(person.id);
+  const seen =
+    holdings.data !== undefined ||
+    !(holdings.error instanceof Problem && holdings.error.view.status === 404);
+  const chosen = get('holding');
   return (
     <>
       <header>
@@ -49,9 +60,16 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
             person.next !== null &&
             `; ${words.people.follows(words.people.statuses[person.next] ?? person.next, tellDate(person.until))}`}
         </span>
+        <span className="grow" />
+        {holdings.data?.mayDepart && (
+          <Button variant="outline-danger" onClick={() => setDeparting(true)}>
+            {words.departures.begin}
+          </Button>
+        )}
       </header>
       <div className="split">
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start' }}>
+        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+          {seen && <PersonHoldings id={person.id} />}
           <section className="sheet" aria-labelledby="person-data">
             <h2 id="person-data">{words.people.onRecord}</h2>
             <AttributeList person={person} />
@@ -64,6 +82,14 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
           <History id={person.id} />
         </div>
         <aside className="margin" aria-label={person.displayed}>
+          {chosen !== '' && (
+            <>
+              <Button variant="link" onClick={() => set({ holding: '' })}>
+                {words.access.closeWhy}
+              </Button>
+              <HoldingMargin person={person.id} entitlement={chosen} />
+            </>
+          )}
           <h3>{words.people.source}</h3>
           {person.sources.length === 0 ? (
             <p>{words.people.byHand}</p>
@@ -78,10 +104,33 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
             </ul>
           )}
           {person.leads > 0 && <p style={{ marginTop: 8 }}>{words.people.leads(person.leads)}</p>}
+          {person.status === 'departed' && (has('departures.run') || has('ledger.read')) && (
+            <SlipLink id={person.id} />
+          )}
           {!past && <Account page={page} />}
         </aside>
       </div>
+      {departing && (
+        <DepartureDialog
+          id={person.id}
+          name={person.displayed}
+          onClose={() => setDeparting(false)}
+        />
+      )}
     </>
+  );
+}
+
+/** The way to the slip, where the departure was run here and not learnt from a source. */
+function SlipLink({ id }: { id: string }) {
+  const slip = useQuery({
+    queryKey: ['departure', 'slip', id],
+    queryFn: () => answer(api.GET('/api/departures/{id}', { params: { path: { id } } })),
+  });
+  return slip.data === undefined ? null : (
+    <p>
+      <DeskLink to={`/desk/departures/${id}`}>{words.departures.slip}</DeskLink>
+    </p>
   );
 }
 

@@ -226,6 +226,8 @@ public final class RequestDecisions {
     } else if (!own && note.isBlank()) {
       problems.add(
           Problem.invalid("request.step-in", "note", "Say why you decide in another's place."));
+    } else if (!yes && note.isBlank()) {
+      problems.add(Problem.invalid("request.no-word", "note", "Say why not; who asked reads it."));
     }
     AppDecisions.length(problems, "note", note, LONGEST_REASON);
     if (yes) {

@@ -127,7 +127,12 @@ class AccessController {
    * @param unreached how many more they hold, outside the reader's reach
    */
   record PersonHoldings(
-      List<HoldingLine> held, int unreached, boolean mayDepart, Instant at, long position) {}
+      PersonLine person,
+      List<HoldingLine> held,
+      int unreached,
+      boolean mayDepart,
+      Instant at,
+      long position) {}
 
   /**
    * @param holds false where person or application is paused, so that being entitled has no effect
@@ -323,6 +328,7 @@ class AccessController {
     Map<EntitlementId, Instant> last =
         asOf == null ? openings.lastOf(world.whole(), person.id()) : Map.of();
     return new PersonHoldings(
+        PersonLine.of(person),
         seen.stream()
             .map(
                 e ->

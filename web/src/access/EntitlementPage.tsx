@@ -1,0 +1,332 @@
+import { useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useParams } from 'react-router';
+import { answer, api, type Schemas } from '../api/client';
+import { Picture } from '../pictures/Picture';
+import { useAddress } from '../shell/addresses';
+import { allRows, saveCsv } from '../shell/download';
+import { DeskLink, useLens } from '../shell/lens';
+import { type Column, RowsTable } from '../shell/RowsTable';
+import { useSession } from '../shell/session';
+import { Empty, Failure, Loading } from '../shell/states';
+import { lastDay, tellDate, tellDay } from '../shell/times';
+import { words } from '../words/en';
+import { EndGrantDialog } from './EndGrantDialog';
+import { GiveDialog } from './GiveDialog';
+import { GroundSign, SignKey, tellSign } from './Grounds';
+import { HoldingMargin } from './PersonHoldings';
+import { WeightTag } from './WeightTag';
+
+/** Who holds an entitlement and by which grants; giving and ending it. */
+export function EntitlementPage() {
+  const id = useParams().id ?? '';
+  const { asOf } = useLens();
+  const page = useQuery({
+    queryKey: ['entitlement', id, asOf],
+    queryFn: () =>
+      answer(api.GET('/api/entitlements/{id}', { params: { path: { id }, query: { asOf } } })),
+  });
+  if (page.error) {
+    return <Failure error={page.error} again={() => page.refetch()} />;
+  }
+  if (page.data === undefined) {
+    return <Loading what={words.access.entitlement} lines={12} />;
+  }
+  return <Whole page={page.data} />;
+}
+
+function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
+  const { entitlement } = page;
+  const [get, set] = useAddress();
+  const [giving, setGiving] = useState(false);
+  const chosen = get('person');
+  return (
+    <>
+      <header>
+        <Picture name={entitlement.app.picture} hue={entitlement.app.hue} size={34} />
+        <h1>{entitlement.title}</h1>
+        <WeightTag weight={entitlement.weight} />
+        {entitlement.app.state !== 'open' && (
+          <span className="tag wait">{words.apps.states[entitlement.app.state]}</span>
+        )}
+        <span className="dim">{entitlement.line}</span>
+        <span className="dim">
+          {page.requestable ? words.access.requestable : words.access.notRequestable}
+        </span>
+        <DeskLink className="small" to={`/desk/apps/${entitlement.app.id}`}>
+          {entitlement.app.name}
+        </DeskLink>
+        <span className="grow" />
+        {page.mayGive && <Button onClick={() => setGiving(true)}>{words.access.giveOpen}</Button>}
+      </header>
+      <div className="split">
+        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+          <Holders page={page} onChoose={(person) => set({ person })} chosen={chosen} />
+          <Grants page={page} />
+        </div>
+        <aside className="margin" aria-label={words.access.why}>
+          {chosen === '' ? (
+            <>
+              <p className="dim small">{words.access.choosePerson}</p>
+              <Units units={page.units} />
+            </>
+          ) : (
+            <HoldingMargin person={chosen} entitlement={entitlement.id} />
+          )}
+        </aside>
+      </div>
+      {giving && (
+        <GiveDialog
+          id={entitlement.id}
+          title={entitlement.title}
+          onClose={() => setGiving(false)}
+        />
+      )}
+    </>
+  );
+}
+
+function Holders({
+  page,
+  chosen,
+  onChoose,
+}: {
+  page: Schemas['EntitlementPage'];
+  chosen: string;
+  onChoose: (person: string) => void;
+}) {
+  const { entitlement } = page;
+  const { zone } = useSession();
+  const { asOf } = useLens();
+  const [get, set] = useAddress();
+  const find = useDeferredValue(get('find'));
+  const unit = get('unit');
+  const query = { find, unit, asOf };
+  const rows = async (offset: number, limit: number) => {
+    const { total, lines } = await answer(
+      api.GET('/api/entitlements/{id}/holders', {
+        params: { path: { id: entitlement.id }, query: { ...query, offset, limit } },
+      }),
+    );
+    return { total, rows: lines.map((line) => ({ ...line, id: line.person.id })) };
+  };
+  type Row = Schemas['HolderLine'] & { id: string };
+  const columns: Column<Row>[] = [
+    {
+      key: 'name',
+      label: words.people.columns.name,
+      width: 'minmax(10rem, 1.6fr)',
+      cell: (row) => (
+        <button
+          type="button"
+          className="choose"
+          aria-pressed={row.id === chosen}
+          onClick={() => onChoose(row.id)}
+        >
+          {row.person.familyFirst}
+        </button>
+      ),
+    },
+    {
+      key: 'unit',
+      label: words.people.columns.unit,
+      width: 'minmax(8rem, 1.2fr)',
+      cell: (row) => [row.person.unit, row.person.site].filter(Boolean).join(', '),
+    },
+    {
+      key: 'grounds',
+      label: words.access.columns.grounds,
+      width: '6rem',
+      cell: (row) => (
+        <span className="signs">
+          {row.signs.map((sign, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: grounds may look alike
+            <GroundSign key={index} by={sign.by} source={sign.source} />
+          ))}
+        </span>
+      ),
+    },
+    {
+      key: 'until',
+      label: words.access.columns.until,
+      width: '7rem',
+      cell: (row) => (row.until === null ? words.access.noEnd : tellDay(lastDay(zone, row.until))),
+    },
+    {
+      key: 'opened',
+      label: words.access.columns.opened,
+      width: '7rem',
+      cell: (row) => (row.lastOpened === null ? '–' : tellDate(row.lastOpened)),
+    },
+  ];
+  return (
+    <section aria-labelledby="holders">
+      <div className="bar">
+        <h2 id="holders" style={{ margin: 0 }}>
+          {words.access.holders(page.holders)}
+        </h2>
+        {page.without > 0 && (
+          <span className="dim small">{words.access.without(page.without)}</span>
+        )}
+        <span className="grow" />
+        <Form.Control
+          type="text"
+          aria-label={words.access.findHolder}
+          placeholder={words.access.findHolder}
+          value={get('find')}
+          onChange={(event) => set({ find: event.target.value })}
+        />
+        <Form.Select
+          aria-label={words.people.unit}
+          value={unit}
+          onChange={(event) => set({ unit: event.target.value })}
+        >
+          <option value="">{words.people.anyUnit}</option>
+          {page.units.map((one) => (
+            <option key={one.unit} value={one.unit}>
+              {one.unit} ({words.count(one.holders)})
+            </option>
+          ))}
+        </Form.Select>
+        <Button
+          variant="outline-primary"
+          onClick={() =>
+            void allRows(rows).then((all) =>
+              saveCsv('holders', [
+                columns.map((column) => column.label),
+                ...all.map((row) => [
+                  row.person.familyFirst,
+                  [row.person.unit, row.person.site].filter(Boolean).join(', '),
+                  row.signs.map((sign) => tellSign(sign.by, sign.source)).join('; '),
+                  row.until === null ? '' : lastDay(zone, row.until),
+                  row.lastOpened ?? '',
+                ]),
+              ]),
+            )
+          }
+        >
+          {words.shell.download}
+        </Button>
+      </div>
+      <RowsTable<Row>
+        label={words.access.holders(page.holders)}
+        columns={columns}
+        queryKey={['holders', entitlement.id, query]}
+        page={rows}
+        onOpen={(row) => onChoose(row.id)}
+        empty={<Empty title={words.access.nobodyHolds} />}
+      />
+    </section>
+  );
+}
+
+function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
+  const { zone } = useSession();
+  const [ending, setEnding] = useState<Schemas['GrantLine']>();
+  const [all, setAll] = useState(false);
+  if (page.grants.length === 0) {
+    return null;
+  }
+  const shown = all ? page.grants : page.grants.slice(0, 40);
+  return (
+    <section aria-labelledby="grants">
+      <h2 id="grants">{words.access.grants(page.grants.length)}</h2>
+      <div className="scroll">
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>{words.access.columns.to}</th>
+              <th>{words.access.columns.from}</th>
+              <th>{words.access.columns.until}</th>
+              <th>{words.access.columns.reason}</th>
+              <th>
+                <span className="visually-hidden">{words.access.end}</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((grant) => (
+              <tr key={grant.id}>
+                <td>
+                  <GroundSign by={grant.subject.kind} source={grant.source} />{' '}
+                  {grant.subject.kind === 'group' ? (
+                    <DeskLink to={`/desk/groups/${grant.subject.id}`}>
+                      {grant.subject.name}
+                    </DeskLink>
+                  ) : grant.subject.kind === 'filter' ? (
+                    <code>{grant.subject.name}</code>
+                  ) : (
+                    <DeskLink to={`/desk/people/${grant.subject.id}/holdings`}>
+                      {grant.subject.name}
+                    </DeskLink>
+                  )}
+                  {grant.subject.kind !== 'person' && (
+                    <span className="dim small"> {words.access.covers(grant.subject.people)}</span>
+                  )}
+                </td>
+                <td className="nowrap" title={grant.from}>
+                  {tellDate(grant.from)}
+                </td>
+                <td className="nowrap">
+                  {grant.until === null ? words.access.noEnd : tellDay(lastDay(zone, grant.until))}
+                </td>
+                <td>
+                  {grant.request !== null && <span className="mono">{grant.request} </span>}
+                  {grant.reason}
+                  {grant.givenBy !== null && (
+                    <span className="dim small"> {words.access.by(grant.givenBy)}</span>
+                  )}
+                </td>
+                <td>
+                  {page.mayEnd && (
+                    <Button
+                      variant="link"
+                      aria-label={words.access.endOf(grant.subject.name)}
+                      onClick={() => setEnding(grant)}
+                    >
+                      {words.access.endShort}
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <SignKey signs={shown.map((grant) => ({ by: grant.subject.kind, source: grant.source }))} />
+      {shown.length < page.grants.length && (
+        <Button variant="outline-primary" onClick={() => setAll(true)}>
+          {words.requests.more(page.grants.length - shown.length)}
+        </Button>
+      )}
+      {ending !== undefined && (
+        <EndGrantDialog
+          grant={ending}
+          title={page.entitlement.title}
+          onClose={() => setEnding(undefined)}
+        />
+      )}
+    </section>
+  );
+}
+
+function Units({ units }: { units: Schemas['UnitShare'][] }) {
+  return (
+    <>
+      <h3>{words.access.byUnit}</h3>
+      <ul className="plain">
+        {units.slice(0, 14).map((one) => (
+          <li key={one.unit} className="unit">
+            <span>{one.unit || words.docket.noUnit}</span>
+            <span className="mono">{words.docket.of(one.holders, one.people)}</span>
+            <span className="share-bar" aria-hidden>
+              <i style={{ width: `${(100 * one.holders) / Math.max(1, one.people)}%` }} />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,148 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { answer, api, Problem, repeatKey } from '../api/client';
+import { FilterField } from '../directory/groups/FilterField';
+import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { useSession } from '../shell/session';
+import { ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
+import { dayIn } from '../shell/times';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+import { EffectsNote } from './EffectsNote';
+
+/** Giving an entitlement to people, groups or a filter, after seeing who gains. */
+export function GiveDialog({
+  id,
+  title,
+  onClose,
+}: {
+  id: string;
+  title: string;
+  onClose: () => void;
+}) {
+  const { zone } = useSession();
+  const today = dayIn(zone, new Date());
+  const [byFilter, setByFilter] = useState(false);
+  const [chosen, setChosen] = useState<Chosen[]>([]);
+  const [filter, setFilter] = useState('');
+  const [from, setFrom] = useState('');
+  const [until, setUntil] = useState('');
+  const [reason, setReason] = useState('');
+  const [key] = useState(repeatKey);
+  const form = {
+    subjects: byFilter
+      ? filter.trim() === ''
+        ? []
+        : [{ kind: 'filter', id: null, filter }]
+      : chosen.map(({ kind, id: of }) => ({ kind, id: of, filter: null })),
+    from: from === '' ? null : from,
+    until: until === '' ? null : until,
+  };
+  const wanted = useDeferredValue(JSON.stringify(form));
+  const preview = useQuery({
+    queryKey: ['give', id, wanted],
+    queryFn: () =>
+      answer(
+        api.POST('/api/entitlements/{id}/grants/preview', {
+          params: { path: { id } },
+          body: { ...(JSON.parse(wanted) as typeof form), reason: words.access.ahead },
+        }),
+      ),
+    enabled: form.subjects.length > 0,
+    placeholderData: keepPreviousData,
+  });
+  const effects = form.subjects.length === 0 ? undefined : preview.data;
+  const give = useAct(
+    () =>
+      answer(
+        api.POST('/api/entitlements/{id}/grants', {
+          params: { path: { id }, header: { 'Idempotency-Key': key } },
+          body: { ...form, reason, digest: effects?.digest ?? null },
+        }),
+      ),
+    onClose,
+  );
+  const wrong = (field: string) =>
+    give.error instanceof Problem ? give.error.field(field) : undefined;
+  return (
+    <Modal show onHide={onClose} size="lg" aria-labelledby="give-title" scrollable>
+      <Modal.Body>
+        <h2 id="give-title">{words.access.giveTitle(title)}</h2>
+        <Form
+          id="give"
+          noValidate
+          onSubmit={(event) => {
+            event.preventDefault();
+            give.mutate();
+          }}
+        >
+          <fieldset className="bar">
+            <legend className="visually-hidden">{words.access.to}</legend>
+            <Form.Check
+              type="radio"
+              name="to"
+              id="give-named"
+              label={words.access.toNamed}
+              checked={!byFilter}
+              onChange={() => setByFilter(false)}
+            />
+            <Form.Check
+              type="radio"
+              name="to"
+              id="give-filter"
+              label={words.access.toFilter}
+              checked={byFilter}
+              onChange={() => setByFilter(true)}
+            />
+          </fieldset>
+          {byFilter ? (
+            <FilterField value={filter} onChange={setFilter} />
+          ) : (
+            <PickThings label={words.access.toWhom} chosen={chosen} onChange={setChosen} groups />
+          )}
+          <div className="bar" style={{ alignItems: 'start', gap: 16 }}>
+            <TextField
+              id="give-from"
+              label={words.access.firstDay}
+              type="date"
+              min={today}
+              value={from}
+              onChange={setFrom}
+              wrong={wrong('from')}
+            />
+            <TextField
+              id="give-until"
+              label={words.access.lastDay}
+              type="date"
+              min={from === '' ? today : from}
+              value={until}
+              onChange={setUntil}
+              wrong={wrong('until')}
+            />
+          </div>
+          <TextField
+            id="give-reason"
+            label={words.groups.why}
+            value={reason}
+            onChange={setReason}
+            wrong={wrong('reason')}
+          />
+          {form.subjects.length > 0 && <EffectsNote effects={effects} />}
+          <ProblemNote error={give.error} fields={['from', 'until', 'reason']} />
+        </Form>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.cancel}
+        </Button>
+        <Button type="submit" form="give" disabled={effects === undefined || give.isPending}>
+          {words.access.give(effects?.covered ?? 0)}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}

@@ -1,0 +1,470 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { useParams } from 'react-router';
+import { WeightTag } from '../access/WeightTag';
+import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { EditOwners } from '../directory/EditOwners';
+import { Picture } from '../pictures/Picture';
+import { TileDialog } from '../portal/TileDialog';
+import { DeskLink, useLens } from '../shell/lens';
+import { Failure, Loading, ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
+import { tellDate } from '../shell/times';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+import { NEW_ROLE, type Profile, ProfileFields, type Role, RoleFields, weightOf } from './AppForms';
+import { StateTag } from './AppsPage';
+
+type Page = Schemas['AppPage'];
+type State = Schemas['SetState']['state'];
+
+/** An application: its entitlements, its way in, who answers for it. */
+export function AppPage() {
+  const id = useParams().id ?? '';
+  const { asOf } = useLens();
+  const page = useQuery({
+    queryKey: ['app', id, asOf],
+    queryFn: () => answer(api.GET('/api/apps/{id}', { params: { path: { id }, query: { asOf } } })),
+  });
+  if (page.error) {
+    return <Failure error={page.error} again={() => page.refetch()} />;
+  }
+  if (page.data === undefined) {
+    return <Loading what={words.apps.title} lines={12} />;
+  }
+  return <Whole page={page.data} />;
+}
+
+function profileOf(page: Page): Profile {
+  return {
+    name: page.app.name,
+    line: page.line,
+    picture: page.app.picture,
+    hue: page.app.hue,
+    weight: weightOf(page.weight),
+    contact: page.contact,
+  };
+}
+
+function Whole({ page }: { page: Page }) {
+  const [describing, setDescribing] = useState(false);
+  const [making, setMaking] = useState(false);
+  return (
+    <>
+      <header>
+        <Picture name={page.app.picture} hue={page.app.hue} />
+        <h1>{page.app.name}</h1>
+        <StateTag state={page.app.state} />
+        <span className="dim">{page.line}</span>
+        <span className="grow" />
+        {page.mayEdit && <States page={page} />}
+      </header>
+      {page.missing.length > 0 && page.app.state === 'proposed' && (
+        <div className="note wait">
+          {words.apps.missing(
+            page.missing.map((one) => words.apps.missingParts[one] ?? one).join(', '),
+          )}
+        </div>
+      )}
+      <div className="split">
+        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+          <Roles page={page} />
+          <section className="sheet" aria-labelledby="app-profile">
+            <h2 id="app-profile">{words.apps.profile}</h2>
+            <dl className="pair">
+              <dt>{words.apps.weight}</dt>
+              <dd>
+                <WeightTag weight={page.weight} />
+              </dd>
+              <dt>{words.apps.contact}</dt>
+              <dd>{page.contact || <span className="dim">{words.people.none}</span>}</dd>
+              <dt>{words.apps.columns.state}</dt>
+              <dd title={page.since}>
+                {words.apps.states[page.app.state]} {words.people.since(tellDate(page.since))}
+              </dd>
+            </dl>
+            {page.mayEdit && (
+              <Button
+                variant="outline-primary"
+                style={{ marginTop: 8 }}
+                onClick={() => setDescribing(true)}
+              >
+                {words.apps.describe}
+              </Button>
+            )}
+          </section>
+        </div>
+        <aside className="margin" aria-label={page.app.name}>
+          <h3>{words.apps.wayIn}</h3>
+          <WayIn page={page} />
+          <h3>{words.apps.owners}</h3>
+          <EditOwners
+            owners={page.owners}
+            may={page.mayEdit}
+            none={words.apps.noOwner}
+            save={(base, owners) =>
+              answer(
+                api.PUT('/api/apps/{id}/owners', {
+                  params: { path: { id: page.app.id } },
+                  body: { base, owners },
+                }),
+              )
+            }
+          />
+          <h3>{words.curate.tiles}</h3>
+          {page.tiles.length === 0 ? (
+            <p className="dim">{words.apps.noTile}</p>
+          ) : (
+            <ul className="plain">
+              {page.tiles.map((tile) => (
+                <li key={tile.id}>
+                  <DeskLink to={`/desk/portal?tile=${tile.id}`}>{tile.name}</DeskLink>
+                </li>
+              ))}
+            </ul>
+          )}
+          {page.mayArrange && (
+            <Button
+              variant="outline-primary"
+              size="sm"
+              style={{ marginTop: 6 }}
+              onClick={() => setMaking(true)}
+            >
+              {words.curate.makeTile}
+            </Button>
+          )}
+        </aside>
+      </div>
+      {describing && <DescribeDialog page={page} onClose={() => setDescribing(false)} />}
+      {making && <TileDialog app={page} tile={undefined} onClose={() => setMaking(false)} />}
+    </>
+  );
+}
+
+const NEXT: Record<string, State[]> = {
+  proposed: ['OPEN'],
+  open: ['PAUSED', 'RETIRED'],
+  paused: ['OPEN', 'RETIRED'],
+  barred: ['RETIRED'],
+  retired: [],
+};
+
+function States({ page }: { page: Page }) {
+  const [wanted, setWanted] = useState<State>();
+  const [reason, setReason] = useState('');
+  const set = useAct(
+    (state: State) =>
+      answer(
+        api.PUT('/api/apps/{id}/state', {
+          params: { path: { id: page.app.id } },
+          body: { base: page.app.state.toUpperCase() as State, state, reason },
+        }),
+      ),
+    () => setWanted(undefined),
+  );
+  return (
+    <>
+      {(NEXT[page.app.state] ?? []).map((state) => (
+        <Button
+          key={state}
+          variant={state === 'OPEN' ? 'primary' : 'outline-danger'}
+          disabled={set.isPending || (state === 'OPEN' && page.missing.length > 0)}
+          onClick={() => (state === 'OPEN' ? set.mutate(state) : setWanted(state))}
+        >
+          {words.apps.become[state.toLowerCase()]}
+        </Button>
+      ))}
+      {wanted === undefined && <ProblemNote error={set.error} />}
+      <Modal
+        show={wanted !== undefined}
+        onHide={() => setWanted(undefined)}
+        aria-labelledby="state-title"
+      >
+        <Modal.Body>
+          <h2 id="state-title">
+            {words.apps.become[wanted?.toLowerCase() ?? '']} “{page.app.name}”
+          </h2>
+          <p>
+            {words.apps.becomeHelp[wanted?.toLowerCase() ?? '']}{' '}
+            {words.apps.touches(
+              page.entitlements.reduce((most, role) => Math.max(most, role.holders), 0),
+            )}
+          </p>
+          <TextField
+            id="state-reason"
+            label={words.groups.why}
+            value={reason}
+            onChange={setReason}
+          />
+          <ProblemNote error={set.error} />
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-primary" onClick={() => setWanted(undefined)}>
+            {words.shell.cancel}
+          </Button>
+          <Button
+            variant="outline-danger"
+            disabled={set.isPending}
+            onClick={() => wanted !== undefined && set.mutate(wanted)}
+          >
+            {words.apps.become[wanted?.toLowerCase() ?? '']}
+          </Button>
+        </Modal.Footer>
+      </Modal>
+    </>
+  );
+}
+
+function Roles({ page }: { page: Page }) {
+  const [editing, setEditing] = useState<Schemas['RoleLine'] | 'new'>();
+  return (
+    <section className="sheet" aria-labelledby="app-roles">
+      <div className="bar">
+        <h2 id="app-roles" style={{ margin: 0 }}>
+          {words.apps.columns.entitlements}
+        </h2>
+        <span className="grow" />
+        {page.mayEdit && (
+          <Button variant="outline-primary" onClick={() => setEditing('new')}>
+            {words.apps.addRole}
+          </Button>
+        )}
+      </div>
+      {page.entitlements.length === 0 ? (
+        <p className="dim">{words.apps.noRole}</p>
+      ) : (
+        <div className="scroll">
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>{words.apps.roleName}</th>
+                <th>{words.apps.columns.weight}</th>
+                <th>{words.apps.asking}</th>
+                <th className="num">{words.apps.columns.holders}</th>
+                <th className="num">{words.apps.grants}</th>
+                <th>
+                  <span className="visually-hidden">{words.groups.edit}</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {page.entitlements.map((role) => (
+                <tr key={role.id}>
+                  <td>
+                    <DeskLink to={`/desk/entitlements/${role.id}`}>
+                      <b>{role.name}</b>
+                    </DeskLink>
+                    <div className="dim small">{role.line}</div>
+                  </td>
+                  <td>
+                    <WeightTag weight={role.weight} />
+                  </td>
+                  <td>{role.requestable ? words.apps.mayBeAsked : words.apps.givenOnly}</td>
+                  <td className="num">{words.count(role.holders)}</td>
+                  <td className="num">{words.count(role.grants)}</td>
+                  <td>
+                    {page.mayEdit && (
+                      <Button
+                        variant="link"
+                        aria-label={words.apps.changeRole(role.name)}
+                        onClick={() => setEditing(role)}
+                      >
+                        {words.groups.edit}
+                      </Button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {editing !== undefined && (
+        <RoleDialog
+          app={page.app.id}
+          role={editing === 'new' ? undefined : editing}
+          onClose={() => setEditing(undefined)}
+        />
+      )}
+    </section>
+  );
+}
+
+function RoleDialog({
+  app,
+  role,
+  onClose,
+}: {
+  app: string;
+  role?: Schemas['RoleLine'];
+  onClose: () => void;
+}) {
+  const base: Role =
+    role === undefined
+      ? NEW_ROLE
+      : {
+          name: role.name,
+          line: role.line,
+          weight: weightOf(role.weight),
+          requestable: role.requestable,
+        };
+  const [wanted, setWanted] = useState(base);
+  const [key] = useState(repeatKey);
+  const save = useAct(
+    () =>
+      role === undefined
+        ? answer(
+            api.POST('/api/apps/{id}/entitlements', {
+              params: { path: { id: app }, header: { 'Idempotency-Key': key } },
+              body: wanted,
+            }),
+          )
+        : answer(
+            api.PUT('/api/entitlements/{id}', {
+              params: { path: { id: role.id } },
+              body: { base, wanted },
+            }),
+          ),
+    onClose,
+  );
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  return (
+    <Modal show onHide={onClose} aria-labelledby="role-title">
+      <Form
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <Modal.Body>
+          <h2 id="role-title">
+            {role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
+          </h2>
+          <RoleFields id="role" value={wanted} onChange={setWanted} wrong={wrong} />
+          <ProblemNote error={save.error} fields={['roles']} />
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-primary" onClick={onClose}>
+            {words.shell.cancel}
+          </Button>
+          <Button type="submit" disabled={save.isPending}>
+            {role === undefined ? words.apps.addIt : words.attributes.save}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}
+
+function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) {
+  const base = profileOf(page);
+  const [wanted, setWanted] = useState(base);
+  const save = useAct(
+    () =>
+      answer(
+        api.PUT('/api/apps/{id}/profile', {
+          params: { path: { id: page.app.id } },
+          body: { base, wanted },
+        }),
+      ),
+    onClose,
+  );
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  return (
+    <Modal show onHide={onClose} aria-labelledby="describe-title" scrollable>
+      <Modal.Body>
+        <h2 id="describe-title">{words.apps.describe}</h2>
+        <Form
+          id="describe"
+          noValidate
+          onSubmit={(event) => {
+            event.preventDefault();
+            save.mutate();
+          }}
+        >
+          <ProfileFields value={wanted} onChange={setWanted} wrong={wrong} />
+          <ProblemNote error={save.error} fields={['name', 'line', 'contact']} />
+        </Form>
+      </Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.cancel}
+        </Button>
+        <Button type="submit" form="describe" disabled={save.isPending}>
+          {words.attributes.save}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function WayIn({ page }: { page: Page }) {
+  const [editing, setEditing] = useState<string>();
+  const save = useAct(
+    () =>
+      answer(
+        api.PUT('/api/apps/{id}/link', {
+          params: { path: { id: page.app.id } },
+          body: { base: page.address, address: editing ?? '' },
+        }),
+      ),
+    () => setEditing(undefined),
+  );
+  if (editing === undefined) {
+    return (
+      <>
+        {page.address === null ? (
+          <p className="dim">{words.apps.noWayIn}</p>
+        ) : (
+          <p>
+            {words.apps.link}
+            <br />
+            <code>{page.address}</code>
+          </p>
+        )}
+        {page.maySetWayIn && (
+          <Button
+            variant="outline-primary"
+            size="sm"
+            onClick={() => setEditing(page.address ?? 'https://')}
+          >
+            {words.apps.setLink}
+          </Button>
+        )}
+      </>
+    );
+  }
+  return (
+    <Form
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}
+    >
+      <TextField
+        id="link-address"
+        label={words.apps.address}
+        type="url"
+        value={editing}
+        onChange={setEditing}
+        wrong={save.error instanceof Problem ? save.error.field('address') : undefined}
+      />
+      <ProblemNote error={save.error} fields={['address']} />
+      <div className="bar">
+        <Button type="submit" size="sm" disabled={save.isPending}>
+          {words.attributes.save}
+        </Button>
+        <Button variant="outline-primary" size="sm" onClick={() => setEditing(undefined)}>
+          {words.shell.cancel}
+        </Button>
+      </div>
+    </Form>
+  );
+}

@@ -1,0 +1,116 @@
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { useParams } from 'react-router';
+import { answer, api, type Schemas } from '../api/client';
+import { DirectoryTabs } from '../directory/Tabs';
+import { DeskLink } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { Failure, Loading } from '../shell/states';
+import { tellTime } from '../shell/times';
+import { words } from '../words/en';
+import { OwnedList } from './OwnedList';
+
+/** The slip of a departure: every step, and what stays without effect. */
+export function SlipPage() {
+  const id = useParams().id ?? '';
+  const { has } = useSession();
+  const slip = useQuery({
+    queryKey: ['departure', 'slip', id],
+    queryFn: () => answer(api.GET('/api/departures/{id}', { params: { path: { id } } })),
+  });
+  if (slip.error) {
+    return <Failure error={slip.error} again={() => slip.refetch()} />;
+  }
+  if (slip.data === undefined) {
+    return <Loading what={words.departures.slip} />;
+  }
+  const { person, at, by, position } = slip.data;
+  return (
+    <>
+      {has('people.read') && <DirectoryTabs />}
+      <header>
+        <h1>{words.departures.slipOf(person.displayed)}</h1>
+        {at !== null && (
+          <span className="dim" title={at}>
+            {words.departures.done(tellTime(at), by)}
+          </span>
+        )}
+        {position !== null && has('ledger.read') && (
+          <DeskLink className="small" to={`/desk/ledger/${position}`}>
+            {words.people.entry(position)}
+          </DeskLink>
+        )}
+        {has('people.read') && (
+          <DeskLink className="small" to={`/desk/people/${person.id}`}>
+            {person.familyFirst}
+          </DeskLink>
+        )}
+      </header>
+      <div className="sheet slip">
+        <SlipLines slip={slip.data} />
+      </div>
+    </>
+  );
+}
+
+/** What a departure comes to, part by part. */
+export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
+  const done = slip.at !== null;
+  return (
+    <>
+      <Part title={words.departures.lost(slip.lost.length, done)} items={slip.lost} />
+      <Part title={words.departures.grants(slip.grants.length, done)} items={slip.grants} />
+      <Part
+        title={words.departures.memberships(slip.memberships.length, done)}
+        items={slip.memberships.map((group) => group.name)}
+      />
+      <Part title={words.departures.mandates(slip.mandates.length, done)} items={slip.mandates} />
+      {(slip.requests > 0 || slip.sessions > 0) && (
+        <p>
+          {slip.requests > 0 && `${words.departures.requests(slip.requests, done)} `}
+          {slip.sessions > 0 && words.departures.sessions(slip.sessions)}
+        </p>
+      )}
+      <Part
+        title={words.departures.idle}
+        items={[
+          ...slip.mirrored.map((group) => words.departures.mirrored(group.name)),
+          ...slip.byFilter.map((group) => words.departures.byFilter(group.name)),
+          ...slip.filterGrants.map((title) => words.departures.filterGrant(title)),
+        ]}
+      />
+      {slip.lone.length > 0 && (
+        <Part title={words.departures.lone}>
+          <OwnedList things={slip.lone} />
+        </Part>
+      )}
+    </>
+  );
+}
+
+function Part({
+  title,
+  items = [],
+  children,
+}: {
+  title: string;
+  items?: string[];
+  children?: ReactNode;
+}) {
+  if (items.length === 0 && children === undefined) {
+    return null;
+  }
+  return (
+    <section>
+      <h3>{title}</h3>
+      {children ?? (
+        <ul className="named">
+          {items.map((item, index) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the same title may stand twice
+            <li key={index}>{item}</li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,230 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useNavigate, useParams } from 'react-router';
+import { answer, api, type Schemas } from '../api/client';
+import { Sign } from '../pictures/Picture';
+import { useAddress } from '../shell/addresses';
+import { isTyping } from '../shell/keys';
+import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { dayIn, tellDate, tellDay } from '../shell/times';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+import { addressOf, bySpan, type Fold, neighbour } from './due';
+import { LeavingCase } from './LeavingCase';
+import { RequestCase } from './RequestCase';
+
+/** What was decided last, while it can still be taken back. */
+export type Decided = { ids: string[]; sentence: string; until: number };
+
+/** What waits for a decision: left the list, right the case with its evidence. */
+export function DocketPage() {
+  const { kind, id } = useParams();
+  const [get, set] = useAddress();
+  const { zone } = useSession();
+  const { day } = useLens();
+  const navigate = useNavigate();
+  const address = useDeskAddress();
+  const all = get('all') === 'true';
+  const [decided, setDecided] = useState<Decided>();
+  const docket = useQuery({
+    queryKey: ['docket', all],
+    queryFn: () => answer(api.GET('/api/docket', { params: { query: { all } } })),
+  });
+  const folds = docket.data?.folds ?? [];
+  const spans = bySpan(folds, zone, new Date());
+  const order = spans.flatMap(([, some]) => some);
+  const open = order.find((fold) => fold.kind === kind && fold.cases.some((one) => one.id === id));
+  const shown = id === undefined ? order[0] : open;
+
+  const go = (fold: Fold | undefined) => {
+    const query = all ? '?all=true' : '';
+    navigate(address(fold === undefined ? `/desk/docket${query}` : addressOf(fold) + query));
+  };
+
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) {
+        return;
+      }
+      const step = { j: 1 as const, k: -1 as const }[event.key.toLowerCase()];
+      const next = step === undefined ? undefined : neighbour(order, shown, step);
+      if (next !== undefined) {
+        go(next);
+      }
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  });
+
+  if (docket.error) {
+    return <Failure error={docket.error} again={() => docket.refetch()} />;
+  }
+  if (docket.data === undefined) {
+    return <Loading what={words.docket.title} lines={12} />;
+  }
+  const next = neighbour(order, shown, 1) ?? neighbour(order, shown, -1);
+  const onDecided = (what: Decided | undefined) => {
+    setDecided(what);
+    go(next);
+  };
+  return (
+    <div className="docket">
+      <section className="waiting-list" aria-label={words.docket.title}>
+        <header>
+          <h1>{words.docket.title}</h1>
+          <span role="status">
+            <b>{words.docket.forYou(docket.data.forMe)}</b>
+          </span>
+          {docket.data.mayStepIn && (
+            <button
+              type="button"
+              className="switch"
+              aria-pressed={all}
+              onClick={() => set({ all: all ? '' : 'true' })}
+            >
+              {words.docket.allOpen(docket.data.all)}
+            </button>
+          )}
+        </header>
+        {day !== undefined && <p className="dim small">{words.shell.noPast}</p>}
+        {decided !== undefined && (
+          <TakeBack decided={decided} onOver={() => setDecided(undefined)} />
+        )}
+        {spans.map(([span, some]) => (
+          <div key={span}>
+            <h2 className="span">
+              {words.docket.spans[span]}
+              <span className="mono">{words.count(some.length)}</span>
+            </h2>
+            <ul className="plain">
+              {some.map((fold) => (
+                <Line key={addressOf(fold)} fold={fold} on={fold === shown} all={all} />
+              ))}
+            </ul>
+          </div>
+        ))}
+      </section>
+      <section className="case" aria-label={words.docket.case}>
+        {shown !== undefined && shown.kind === 'request' ? (
+          <RequestCase key={addressOf(shown)} fold={shown} onDecided={onDecided} />
+        ) : shown !== undefined ? (
+          <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
+        ) : kind === 'request' && id !== undefined ? (
+          // It waits for somebody else, or is over: its address still shows it.
+          <RequestCase key={id} id={id} onDecided={onDecided} />
+        ) : (
+          <Empty title={words.docket.empty}>{words.docket.emptyHelp}</Empty>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
+  const { zone } = useSession();
+  const place = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (on) {
+      place.current?.scrollIntoView({ block: 'nearest' });
+    }
+  }, [on]);
+  const first = fold.cases[0];
+  if (first === undefined) {
+    return null;
+  }
+  return (
+    <li ref={place} className={on ? 'on' : undefined}>
+      <DeskLink
+        to={addressOf(fold) + (all ? '?all=true' : '')}
+        aria-current={on ? 'true' : undefined}
+      >
+        <Sign name={fold.kind === 'request' ? 'asks' : 'leaves'} />
+        <span className="head">
+          <b>{headline(fold, first)}</b>
+          {fold.cases.length > 1 ? (
+            <span className="tag">{words.docket.alike(fold.cases.length)}</span>
+          ) : (
+            <Due at={fold.due} zone={zone} kind={fold.kind} />
+          )}
+        </span>
+        <span className="sub">{subline(fold, first)}</span>
+      </DeskLink>
+    </li>
+  );
+}
+
+function headline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.what === null) {
+    return words.docket.leaves(first.who.displayed);
+  }
+  return fold.cases.length === 1
+    ? words.docket.asks(first.who.displayed, first.what.app.name)
+    : words.docket.manyAsk(fold.cases.length, first.what.app.name);
+}
+
+function subline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.what === null) {
+    return words.docket.endsWith(first.holdings, first.lone);
+  }
+  return [
+    first.what.name,
+    first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
+    fold.cases.length === 1
+      ? [first.who.unit, first.who.site].filter(Boolean).join(', ')
+      : words.docket.sameForm,
+  ].join(' · ');
+}
+
+function Due({ at, zone, kind }: { at: string; zone: string; kind: string }) {
+  const today = dayIn(zone, new Date()) === dayIn(zone, new Date(at));
+  const past = new Date(at).getTime() < Date.now();
+  const when = today
+    ? new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(
+        new Date(at),
+      )
+    : tellDate(at);
+  return (
+    <span className={`tag ${past ? 'loss' : today ? 'wait' : ''}`} title={at}>
+      {kind === 'request' ? words.docket.by(when) : words.docket.ends(when)}
+    </span>
+  );
+}
+
+function TakeBack({ decided, onOver }: { decided: Decided; onOver: () => void }) {
+  const [left, setLeft] = useState(() => Math.ceil((decided.until - Date.now()) / 1000));
+  const over = useRef(onOver);
+  over.current = onOver;
+  useEffect(() => {
+    const timer = setInterval(() => {
+      const now = Math.ceil((decided.until - Date.now()) / 1000);
+      setLeft(now);
+      if (now <= 0) {
+        over.current();
+      }
+    }, 250);
+    return () => clearInterval(timer);
+  }, [decided]);
+  const back = useAct(
+    async () => {
+      for (const id of decided.ids) {
+        await answer(api.POST('/api/requests/{id}/take-back', { params: { path: { id } } }));
+      }
+    },
+    () => over.current(),
+  );
+  return (
+    <div className="note calm taken" role="status">
+      {decided.sentence}{' '}
+      <Button variant="link" disabled={back.isPending} onClick={() => back.mutate()}>
+        {words.docket.takeBack}
+      </Button>{' '}
+      <span className="dim small" aria-hidden>
+        {words.docket.left(Math.max(0, left))}
+      </span>
+      <ProblemNote error={back.error} />
+    </div>
+  );
+}

@@ -1,0 +1,436 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { Steps } from '../requests/Steps';
+import { isTyping } from '../shell/keys';
+import { DeskLink } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { Failure, Loading, ProblemNote } from '../shell/states';
+import { dayIn, lastDay, tellDate, tellDay } from '../shell/times';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+import type { Decided } from './DocketPage';
+import type { Fold } from './due';
+
+type Case = Schemas['RequestCase'];
+
+/** A request, or several that are alike, with the evidence and the bar that decides. */
+export function RequestCase({
+  fold,
+  id,
+  onDecided,
+}: {
+  fold?: Fold;
+  id?: string;
+  onDecided: (decided: Decided | undefined) => void;
+}) {
+  const first = fold?.cases[0]?.id ?? id ?? '';
+  const found = useQuery({
+    queryKey: ['case', first],
+    queryFn: () => answer(api.GET('/api/requests/{id}', { params: { path: { id: first } } })),
+  });
+  if (found.error) {
+    return <Failure error={found.error} again={() => found.refetch()} />;
+  }
+  if (found.data === undefined) {
+    return <Loading what={words.docket.case} lines={10} />;
+  }
+  const cases = fold?.cases ?? [];
+  return (
+    <>
+      <Head data={found.data} cases={cases} />
+      <div className="evidence">
+        <div>
+          <WhoElse data={found.data} />
+          <IfYes data={found.data} count={cases.length} />
+        </div>
+        <div>
+          {cases.length > 1 ? <Alike cases={cases} /> : <Asker data={found.data} />}
+          <section className="sheet">
+            <h3>{words.docket.steps}</h3>
+            <Steps steps={found.data.request.steps} />
+          </section>
+        </div>
+      </div>
+      <Decide
+        data={found.data}
+        ids={cases.length > 1 ? cases.map((one) => one.id) : [first]}
+        onDecided={onDecided}
+      />
+    </>
+  );
+}
+
+function Head({ data, cases }: { data: Case; cases: Schemas['CaseLine'][] }) {
+  const { request, asker } = data;
+  const many = cases.length > 1;
+  return (
+    <header>
+      <div className="dim small">
+        {many ? (
+          words.docket.alikeKind(cases.length)
+        ) : (
+          <>
+            {words.docket.kind} <span className="mono">{request.number}</span>
+          </>
+        )}
+        {data.as !== null && ` · ${words.docket.step(words.requests.role[data.as] ?? data.as)}`}
+        {' · '}
+        <span title={request.asked}>{words.docket.asked(tellDate(request.asked))}</span>
+      </div>
+      <h2 className="title">
+        {many
+          ? words.docket.manyAskFor(cases.length, request.entitlement.title)
+          : words.docket.asksFor(asker.displayed, request.entitlement.title)}
+      </h2>
+      <p className="said">“{request.reason}”</p>
+    </header>
+  );
+}
+
+function WhoElse({ data }: { data: Case }) {
+  const name = (line: Schemas['ShareLine']) =>
+    line.unit === null && line.site === null && !line.elsewhere
+      ? words.docket.allOthers
+      : line.elsewhere
+        ? words.docket.elsewhere(line.unit ?? words.docket.noUnit)
+        : [line.unit ?? words.docket.noUnit, line.site].filter(Boolean).join(', ');
+  return (
+    <section className="sheet">
+      <h3>{words.docket.whoElse}</h3>
+      {data.others.map((line) => (
+        <div key={name(line)} className="share">
+          <span>{name(line)}</span>
+          <span className="squares" aria-hidden>
+            {line.squares.map((square, index) => (
+              <i
+                // biome-ignore lint/suspicious/noArrayIndexKey: two people may have one name
+                key={index}
+                className={`${square.holds ? 'held' : ''} ${square.asker ? 'asker' : ''}`}
+                title={square.name}
+              />
+            ))}
+          </span>
+          <span className="mono">{words.docket.of(line.holders, line.people)}</span>
+        </div>
+      ))}
+      <p className="dim small legend" aria-hidden>
+        <span className="squares">
+          <i className="held" />
+        </span>{' '}
+        {words.docket.holds}{' '}
+        <span className="squares">
+          <i className="asker" />
+        </span>{' '}
+        {data.asker.displayed}
+      </p>
+    </section>
+  );
+}
+
+function IfYes({ data, count }: { data: Case; count: number }) {
+  const { zone } = useSession();
+  const { request } = data;
+  const until = request.lastDay ?? request.until;
+  const more = request.steps.some((step) => step.state === 'next');
+  return (
+    <section className="sheet">
+      <h3>{words.docket.ifYes}</h3>
+      {data.app !== 'open' && (
+        <div className="note loss">
+          {words.portal.notOpen(request.entitlement.app.name, words.apps.states[data.app] ?? '')}.{' '}
+          {words.docket.onlyRefuse}
+        </div>
+      )}
+      <ul className="plain moves">
+        {more && <li className="keep">{words.docket.goesOn}</li>}
+        <li className={data.holdsNow ? 'keep' : 'gain'}>
+          {data.holdsNow
+            ? words.docket.holdsAlready(
+                data.heldUntil === null ? null : tellDay(lastDay(zone, data.heldUntil)),
+              )
+            : count > 1
+              ? words.docket.gainMany(count, request.entitlement.title)
+              : words.docket.gain(request.entitlement.title)}
+          {until === null
+            ? `, ${words.access.noEnd}`
+            : `, ${words.docket.untilThen(tellDay(until))}`}
+        </li>
+        {data.tiles.length > 0 && (
+          <li className="gain">{words.docket.newTiles(data.tiles.join(', '))}</li>
+        )}
+        {data.tiles.length === 0 && !data.holdsNow && (
+          <li className="keep">{words.docket.noTile}</li>
+        )}
+      </ul>
+    </section>
+  );
+}
+
+function Asker({ data }: { data: Case }) {
+  const { asker } = data;
+  return (
+    <section className="sheet">
+      <h3>
+        <DeskLink to={`/desk/people/${asker.id}/holdings`}>{asker.familyFirst}</DeskLink>
+      </h3>
+      <dl className="pair">
+        <dt>{words.docket.worksAs}</dt>
+        <dd>{[asker.title, asker.unit, asker.site].filter(Boolean).join(', ')}</dd>
+        <dt>{words.docket.manager}</dt>
+        <dd>{data.manager ?? words.docket.noManager}</dd>
+        <dt>{words.docket.there}</dt>
+        <dd title={asker.since}>{words.people.since(tellDate(asker.since))}</dd>
+        <dt>{words.docket.holdsDt}</dt>
+        <dd>
+          {words.docket.holdsCount(data.holdings, data.unused)}
+          {data.holds.length > 0 && (
+            <details>
+              <summary>{words.docket.which}</summary>
+              {data.holds.map((one) => one.title).join(', ')}
+            </details>
+          )}
+        </dd>
+        <dt>{words.docket.askedBefore}</dt>
+        <dd>
+          {data.askedBefore.length === 0
+            ? words.docket.never
+            : data.askedBefore
+                .map(
+                  (one) =>
+                    `${one.number} ${words.requests.stages[one.stage] ?? one.stage}, ${tellDate(one.asked)}`,
+                )
+                .join('; ')}
+        </dd>
+      </dl>
+    </section>
+  );
+}
+
+function Alike({ cases }: { cases: Schemas['CaseLine'][] }) {
+  return (
+    <section className="sheet">
+      <h3>{words.docket.alikePeople(cases.length)}</h3>
+      <ul className="plain">
+        {cases.map((one) => (
+          <li key={one.id}>
+            <DeskLink to={`/desk/people/${one.who.id}/holdings`}>{one.who.familyFirst}</DeskLink>{' '}
+            <span className="dim small">
+              {[one.who.unit, one.who.site].filter(Boolean).join(', ')}
+            </span>{' '}
+            <span className="mono dim">{one.number}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+type Told = { id: string; sentence: string };
+
+function Decide({
+  data,
+  ids,
+  onDecided,
+}: {
+  data: Case;
+  ids: string[];
+  onDecided: (decided: Decided | undefined) => void;
+}) {
+  const { zone } = useSession();
+  const { request } = data;
+  const note = useRef<HTMLInputElement>(null);
+  const asked = request.lastDay ?? request.until ?? '';
+  const [until, setUntil] = useState(asked);
+  const [text, setText] = useState('');
+  const [wanting, setWanting] = useState(false);
+  const [told, setTold] = useState<Told[]>([]);
+  const [keys] = useState(() => new Map(ids.map((one) => [`${one} true`, repeatKey()])));
+  const decide = useAct(
+    async (yes: boolean) => {
+      const done: string[] = [];
+      const wrong: Told[] = [];
+      let first: unknown;
+      for (const id of ids) {
+        const key = keys.get(`${id} ${yes}`) ?? repeatKey();
+        try {
+          await answer(
+            api.POST('/api/requests/{id}/answer', {
+              params: { path: { id }, header: { 'Idempotency-Key': key } },
+              body: {
+                step: data.step === 'OWNER' ? 'OWNER' : 'MANAGER',
+                yes,
+                until: yes && until !== asked && until !== '' ? until : null,
+                note: text,
+              },
+            }),
+          );
+          done.push(id);
+        } catch (error) {
+          if (!(error instanceof Problem)) {
+            throw error;
+          }
+          first ??= error;
+          wrong.push({ id, sentence: error.message });
+        }
+      }
+      if (done.length === 0) {
+        throw first;
+      }
+      const after = await answer(
+        api.GET('/api/requests/{id}', { params: { path: { id: done[0] ?? '' } } }),
+      );
+      return { yes, done, wrong, until: after.takeBackUntil };
+    },
+    ({ yes, done, wrong, until: back }) => {
+      setTold(wrong);
+      if (wrong.length === 0) {
+        onDecided(
+          back === null
+            ? undefined
+            : {
+                ids: done,
+                sentence: words.docket.decided(
+                  yes,
+                  done.length,
+                  data.asker.displayed,
+                  request.entitlement.title,
+                ),
+                until: new Date(back).getTime(),
+              },
+        );
+      }
+    },
+  );
+  const may = data.step !== null && (data.mine || data.stepIn);
+  const yes = () => {
+    if (data.stepIn && text.trim() === '') {
+      setWanting(true);
+      note.current?.focus();
+    } else {
+      decide.mutate(true);
+    }
+  };
+  const no = () => {
+    if (text.trim() === '') {
+      setWanting(true);
+      note.current?.focus();
+    } else {
+      decide.mutate(false);
+    }
+  };
+
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (
+        !may ||
+        decide.isPending ||
+        isTyping(event.target) ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        document.querySelector('[role="dialog"]') !== null
+      ) {
+        return;
+      }
+      if (event.key.toLowerCase() === 'y' && data.app === 'open') {
+        event.preventDefault();
+        yes();
+      } else if (event.key.toLowerCase() === 'n') {
+        event.preventDefault();
+        no();
+      }
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  });
+
+  if (!may) {
+    return (
+      <div className="decide sheet">
+        <span>
+          {data.step === null
+            ? words.docket.over(words.requests.stages[request.stage] ?? request.stage)
+            : words.docket.notYours}
+        </span>
+      </div>
+    );
+  }
+  const wrong = (field: string) =>
+    decide.error instanceof Problem ? decide.error.field(field) : undefined;
+  return (
+    <div className="decide sheet">
+      <ProblemNote error={decide.error} fields={['until', 'note']} />
+      {told.length > 0 && (
+        <div className="note wait" role="alert">
+          {words.docket.some(ids.length - told.length, ids.length)}
+          <ul>
+            {told.map((one) => (
+              <li key={one.id}>{one.sentence}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {data.stepIn && <p className="small">{words.docket.inPlace}</p>}
+      <div className="bar">
+        <Form.Label htmlFor="decide-until" className="dim small">
+          {words.docket.until}
+        </Form.Label>
+        <Form.Control
+          id="decide-until"
+          type="date"
+          style={{ width: '10.5rem' }}
+          min={dayIn(zone, new Date())}
+          max={asked === '' ? undefined : asked}
+          value={until}
+          isInvalid={wrong('until') !== undefined}
+          onChange={(event) => setUntil(event.target.value)}
+        />
+        <Form.Control
+          ref={note}
+          type="text"
+          className="grow"
+          style={{ minWidth: '12rem' }}
+          aria-label={words.docket.note(request.number)}
+          aria-describedby={wanting ? 'decide-wanting' : undefined}
+          placeholder={words.docket.noteHint}
+          value={text}
+          isInvalid={wrong('note') !== undefined}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') {
+              note.current?.blur();
+            }
+          }}
+        />
+      </div>
+      {wanting && text.trim() === '' && (
+        <div id="decide-wanting" className="invalid-feedback" role="alert">
+          {data.stepIn ? words.docket.sayInPlace : words.docket.sayWhyNot}
+        </div>
+      )}
+      {['until', 'note'].map(
+        (field) =>
+          wrong(field) !== undefined && (
+            <div key={field} className="invalid-feedback" role="alert">
+              {wrong(field)}
+            </div>
+          ),
+      )}
+      <div className="bar">
+        <Button disabled={decide.isPending || data.app !== 'open'} onClick={yes}>
+          {words.docket.yes(ids.length)} <kbd aria-hidden>Y</kbd>
+        </Button>
+        <Button variant="outline-danger" disabled={decide.isPending} onClick={no}>
+          {words.docket.no(ids.length)} <kbd aria-hidden>N</kbd>
+        </Button>
+        <span className="grow" />
+        <span className="dim small" aria-hidden>
+          {words.docket.next} <kbd>J</kbd> <kbd>K</kbd>
+        </span>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,216 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { EditOwners } from '../directory/EditOwners';
+import { FilterField } from '../directory/groups/FilterField';
+import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+
+type Collection = Schemas['CollectionView'];
+type Audience = Schemas['AudienceForm'];
+
+function audienceOf(everyone: boolean, chosen: Chosen[], filter: string): Audience {
+  return {
+    everyone,
+    subjects: everyone
+      ? []
+      : [
+          ...chosen.map(({ kind, id }) => ({ kind, id, filter: null })),
+          ...(filter.trim() === '' ? [] : [{ kind: 'filter', id: null, filter: filter.trim() }]),
+        ],
+  };
+}
+
+function subjectOf(one: Schemas['SubjectView']): Schemas['SubjectForm'] {
+  return one.kind === 'filter'
+    ? { kind: 'filter', id: null, filter: one.name }
+    : { kind: one.kind, id: one.id, filter: null };
+}
+
+/** Making a collection, or changing its name, its line, who sees it and who cares for it. */
+export function CollectionDialog({
+  collection,
+  onClose,
+}: {
+  collection?: Collection;
+  onClose: () => void;
+}) {
+  const before = {
+    name: collection?.name ?? '',
+    line: collection?.line ?? '',
+    everyone: collection?.everyone ?? false,
+    chosen: (collection?.audience ?? []).flatMap((one): Chosen[] =>
+      one.id !== null && (one.kind === 'person' || one.kind === 'group')
+        ? [{ kind: one.kind, id: one.id, name: one.name }]
+        : [],
+    ),
+    filter: (collection?.audience ?? []).find((one) => one.kind === 'filter')?.name ?? '',
+  };
+  const [name, setName] = useState(before.name);
+  const [line, setLine] = useState(before.line);
+  const [everyone, setEveryone] = useState(before.everyone);
+  const [chosen, setChosen] = useState(before.chosen);
+  const [filter, setFilter] = useState(before.filter);
+  const [ending, setEnding] = useState(false);
+  const [key] = useState(repeatKey);
+  const face = { name: name.trim(), line: line.trim() };
+  // As the server knows it, in its order; further filters stay as they are.
+  const base: Audience = {
+    everyone: before.everyone,
+    subjects: (collection?.audience ?? []).map(subjectOf),
+  };
+  const further = (collection?.audience ?? []).filter((one) => one.kind === 'filter').slice(1);
+  const wanted = audienceOf(everyone, chosen, filter);
+  const audience: Audience = {
+    everyone,
+    subjects: everyone ? [] : [...wanted.subjects, ...further.map(subjectOf)],
+  };
+  const moved =
+    JSON.stringify(wanted) !==
+    JSON.stringify(audienceOf(before.everyone, before.chosen, before.filter));
+  const curates = collection === undefined || collection.mayCurate;
+  const save = useAct(async () => {
+    if (collection === undefined) {
+      return answer(
+        api.POST('/api/collections', {
+          params: { header: { 'Idempotency-Key': key } },
+          body: { face, audience },
+        }),
+      );
+    }
+    const path = { id: collection.id };
+    if (face.name !== before.name || face.line !== before.line) {
+      await answer(
+        api.PUT('/api/collections/{id}/face', {
+          params: { path },
+          body: { base: { name: before.name, line: before.line }, wanted: face },
+        }),
+      );
+    }
+    if (curates && moved) {
+      await answer(
+        api.PUT('/api/collections/{id}/audience', {
+          params: { path },
+          body: { base, wanted: audience },
+        }),
+      );
+    }
+  }, onClose);
+  const end = useAct(
+    () =>
+      answer(
+        api.DELETE('/api/collections/{id}', { params: { path: { id: collection?.id ?? '' } } }),
+      ),
+    onClose,
+  );
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  return (
+    <Modal show onHide={onClose} size="lg" aria-labelledby="collection-title" scrollable>
+      <Modal.Body>
+        <h2 id="collection-title">{collection?.name ?? words.curate.makeCollection}</h2>
+        <Form
+          id="collection"
+          noValidate
+          onSubmit={(event) => {
+            event.preventDefault();
+            save.mutate();
+          }}
+        >
+          <TextField
+            id="collection-name"
+            label={words.curate.name}
+            value={name}
+            onChange={setName}
+            wrong={wrong('name')}
+          />
+          <TextField
+            id="collection-line"
+            label={words.curate.line}
+            value={line}
+            onChange={setLine}
+            wrong={wrong('line')}
+          />
+          {curates && (
+            <fieldset className="field" style={{ maxWidth: 'none' }}>
+              <legend>{words.curate.audience}</legend>
+              <Form.Check
+                type="radio"
+                name="audience"
+                id="audience-everyone"
+                label={words.curate.everyone}
+                checked={everyone}
+                onChange={() => setEveryone(true)}
+              />
+              <Form.Check
+                type="radio"
+                name="audience"
+                id="audience-some"
+                label={words.curate.theseOnly}
+                checked={!everyone}
+                onChange={() => setEveryone(false)}
+              />
+              {!everyone && (
+                <>
+                  <PickThings
+                    label={words.curate.theseNamed}
+                    chosen={chosen}
+                    onChange={setChosen}
+                    groups
+                  />
+                  <FilterField value={filter} onChange={setFilter} />
+                </>
+              )}
+              <p className="small dim">{words.curate.showsOnly}</p>
+            </fieldset>
+          )}
+          <ProblemNote error={save.error} fields={['name', 'line']} />
+        </Form>
+        {collection?.mayCurate && (
+          <>
+            <h3>{words.groups.owners}</h3>
+            <EditOwners
+              owners={collection.owners}
+              may
+              none={words.curate.noOwner}
+              save={(was, owners) =>
+                answer(
+                  api.PUT('/api/collections/{id}/owners', {
+                    params: { path: { id: collection.id } },
+                    body: { base: was, owners },
+                  }),
+                )
+              }
+            />
+          </>
+        )}
+        <ProblemNote error={end.error} />
+      </Modal.Body>
+      <Modal.Footer>
+        {collection?.mayCurate && (
+          <Button
+            variant="outline-danger"
+            style={{ marginRight: 'auto' }}
+            disabled={end.isPending}
+            onClick={() => (ending ? end.mutate() : setEnding(true))}
+          >
+            {ending
+              ? words.curate.endReally(collection.name, collection.places.length)
+              : words.curate.end}
+          </Button>
+        )}
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.cancel}
+        </Button>
+        <Button type="submit" form="collection" disabled={save.isPending}>
+          {collection === undefined ? words.curate.makeIt : words.attributes.save}
+        </Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
