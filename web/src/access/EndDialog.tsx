@@ -141,9 +141,18 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
           type="submit"
           form="end"
           variant="outline-danger"
-          disabled={taken.length === 0 || preview.data === undefined || end.isPending}
+          disabled={
+            taken.length === 0 ||
+            preview.data === undefined ||
+            preview.data.problems.length > 0 ||
+            end.isPending
+          }
         >
-          {remaining === 0 ? words.access.endHolding : words.access.endGrounds(taken.length)}
+          {taken.length === 0
+            ? words.access.chooseEnd
+            : remaining === 0
+              ? words.access.endHolding
+              : words.access.endGrounds(taken.length)}
         </Button>
       </Modal.Footer>
     </Modal>

@@ -73,7 +73,12 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
               <Units units={page.units} />
             </>
           ) : (
-            <HoldingMargin person={chosen} entitlement={entitlement.id} />
+            <>
+              <Button variant="link" onClick={() => set({ person: '' })}>
+                {words.access.closePerson}
+              </Button>
+              <HoldingMargin person={chosen} entitlement={entitlement.id} of="entitlement" />
+            </>
           )}
         </aside>
       </div>

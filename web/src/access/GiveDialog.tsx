@@ -80,7 +80,7 @@ export function GiveDialog({
             give.mutate();
           }}
         >
-          <fieldset className="bar">
+          <fieldset className="bar" style={{ gap: 18 }}>
             <legend className="visually-hidden">{words.access.to}</legend>
             <Form.Check
               type="radio"
@@ -139,7 +139,11 @@ export function GiveDialog({
         <Button variant="outline-primary" onClick={onClose}>
           {words.shell.cancel}
         </Button>
-        <Button type="submit" form="give" disabled={effects === undefined || give.isPending}>
+        <Button
+          type="submit"
+          form="give"
+          disabled={effects === undefined || effects.problems.length > 0 || give.isPending}
+        >
           {words.access.give(effects?.covered ?? 0)}
         </Button>
       </Modal.Footer>

@@ -114,7 +114,16 @@ export function PersonHoldings({ id }: { id: string }) {
 }
 
 /** The margin's part on one holding: since when, every ground, and what can be done. */
-export function HoldingMargin({ person, entitlement }: { person: string; entitlement: string }) {
+export function HoldingMargin({
+  person,
+  entitlement,
+  of = 'person',
+}: {
+  person: string;
+  entitlement: string;
+  /** Whose page it stands on; the way there is not offered. */
+  of?: 'person' | 'entitlement';
+}) {
   const { asOf } = useLens();
   const { zone } = useSession();
   const [ending, setEnding] = useState(false);
@@ -180,12 +189,15 @@ export function HoldingMargin({ person, entitlement }: { person: string; entitle
             {words.access.end}
           </Button>
         )}
-        <DeskLink className="small" to={`/desk/entitlements/${data.entitlement.id}`}>
-          {words.access.allHolders}
-        </DeskLink>
-        <DeskLink className="small" to={`/desk/people/${data.person.id}/holdings`}>
-          {words.access.allOf(data.person.displayed)}
-        </DeskLink>
+        {of === 'person' ? (
+          <DeskLink className="small" to={`/desk/entitlements/${data.entitlement.id}`}>
+            {words.access.allHolders}
+          </DeskLink>
+        ) : (
+          <DeskLink className="small" to={`/desk/people/${data.person.id}/holdings`}>
+            {words.access.allOf(data.person.displayed)}
+          </DeskLink>
+        )}
       </div>
       {ending && <EndDialog holding={data} onClose={() => setEnding(false)} />}
     </div>

@@ -46,7 +46,7 @@ export function SlipPage() {
           </DeskLink>
         )}
       </header>
-      <div className="sheet slip">
+      <div className="sheet">
         <SlipLines slip={slip.data} />
       </div>
     </>
@@ -57,7 +57,7 @@ export function SlipPage() {
 export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
   const done = slip.at !== null;
   return (
-    <>
+    <div className="slip">
       <Part title={words.departures.lost(slip.lost.length, done)} items={slip.lost} />
       <Part title={words.departures.grants(slip.grants.length, done)} items={slip.grants} />
       <Part
@@ -76,15 +76,17 @@ export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
         items={[
           ...slip.mirrored.map((group) => words.departures.mirrored(group.name)),
           ...slip.byFilter.map((group) => words.departures.byFilter(group.name)),
-          ...slip.filterGrants.map((title) => words.departures.filterGrant(title)),
         ]}
       />
+      {slip.filterGrants.length > 0 && (
+        <p>{words.departures.filterGrants(slip.filterGrants.join(', '))}</p>
+      )}
       {slip.lone.length > 0 && (
         <Part title={words.departures.lone}>
           <OwnedList things={slip.lone} />
         </Part>
       )}
-    </>
+    </div>
   );
 }
 

@@ -9,7 +9,7 @@ import { isTyping } from '../shell/keys';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
-import { dayIn, tellDate, tellDay } from '../shell/times';
+import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { addressOf, bySpan, type Fold, neighbour } from './due';
@@ -179,13 +179,10 @@ function subline(fold: Fold, first: Schemas['CaseLine']): string {
 }
 
 function Due({ at, zone, kind }: { at: string; zone: string; kind: string }) {
-  const today = dayIn(zone, new Date()) === dayIn(zone, new Date(at));
+  const day = lastDay(zone, at);
+  const today = day === dayIn(zone, new Date());
   const past = new Date(at).getTime() < Date.now();
-  const when = today
-    ? new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(
-        new Date(at),
-      )
-    : tellDate(at);
+  const when = today ? words.docket.today : tellShortDay(day);
   return (
     <span className={`tag ${past ? 'loss' : today ? 'wait' : ''}`} title={at}>
       {kind === 'request' ? words.docket.by(when) : words.docket.ends(when)}

@@ -5,12 +5,14 @@ import { answer, api } from '../api/client';
 import { DepartureDialog } from '../departures/DepartureDialog';
 import { OwnedList } from '../departures/OwnedList';
 import { DeskLink } from '../shell/lens';
+import { useSession } from '../shell/session';
 import { Failure, Loading } from '../shell/states';
-import { tellTime } from '../shell/times';
+import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
 
 /** Someone whose last day is near: what ends by itself, and what stays without anyone for it. */
 export function LeavingCase({ id }: { id: string }) {
+  const { zone } = useSession();
   const [running, setRunning] = useState(false);
   const found = useQuery({
     queryKey: ['case', 'leaving', id],
@@ -29,7 +31,7 @@ export function LeavingCase({ id }: { id: string }) {
         <div className="dim small">{words.docket.leavingKind}</div>
         <h2 className="title">{words.docket.leaves(who.displayed)}</h2>
         <p className="said" title={at}>
-          {words.docket.leavesAt(tellTime(at))}
+          {words.docket.leavesAt(tellDay(lastDay(zone, at)))}
         </p>
       </header>
       <div className="evidence">

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { addDays, dayIn } from '../shell/times';
+import { addDays, dayIn, lastDay } from '../shell/times';
 
 export type Fold = Schemas['FoldView'];
 export type Span = 'today' | 'week' | 'later';
@@ -9,7 +9,7 @@ export function bySpan(folds: Fold[], zone: string, now: Date): [Span, Fold[]][]
   const today = dayIn(zone, now);
   const week = addDays(today, 7);
   const span = (fold: Fold): Span => {
-    const day = dayIn(zone, new Date(fold.due));
+    const day = lastDay(zone, fold.due);
     return day <= today ? 'today' : day <= week ? 'week' : 'later';
   };
   return (['today', 'week', 'later'] as const)

@@ -74,8 +74,13 @@ export function CollectionSheet({
           </Button>
         )}
         {collection.mayArrange && (
-          <Button variant="outline-primary" size="sm" onClick={() => setEditing(true)}>
-            {words.curate.change(collection.name)}
+          <Button
+            variant="outline-primary"
+            size="sm"
+            aria-label={words.curate.change(collection.name)}
+            onClick={() => setEditing(true)}
+          >
+            {words.groups.edit}
           </Button>
         )}
       </div>

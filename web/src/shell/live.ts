@@ -72,7 +72,7 @@ export function useLive(person: string, position: number) {
         });
       });
 
-    if (navigator.locks === undefined) {
+    if (!navigator.locks) {
       void listen();
     } else {
       navigator.locks

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
 import { afterEach, describe, expect, it } from 'vitest';
 import { answer, api } from '../api/client';
-import { draw, problem, SIGNED, serve } from '../testing/page';
+import { draw, problem, SIGNED, serve, TestStream } from '../testing/page';
 import { PasswordAgain, useFresh } from './PasswordAgain';
 import { SessionGate } from './session';
 
@@ -46,7 +46,7 @@ describe('the session', () => {
   it('is renewed over the page, and what was typed stays', async () => {
     let open = true;
     serve({
-      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/session': () => ({ body: open ? SIGNED : { ...SIGNED, signed: null } }),
       'GET /api/people': () =>
         open
           ? { body: { total: 1214 } }
@@ -60,6 +60,7 @@ describe('the session', () => {
       <SessionGate>
         <Work />
       </SessionGate>,
+      '/desk/people',
     );
     expect(await screen.findByText('1214 people')).toBeTruthy();
     open = false;
@@ -70,6 +71,53 @@ describe('the session', () => {
     await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
     expect(await screen.findByText('1214 people')).toBeTruthy();
+  });
+
+  it('is not thought lost by an answer from before the sign-in', async () => {
+    let late = true;
+    const asked = serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/people': () => {
+        const first = late;
+        late = false;
+        return first
+          ? { status: 401, body: problem('signed-out', 'Sign in to go on.', 401) }
+          : { body: { total: 1214 } };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    expect(screen.queryByText(/You are signed out/)).toBeNull();
+    expect(asked.filter((one) => one.what === 'GET /api/people')).toHaveLength(2);
+  });
+
+  it('asks anew for what a stream says has moved', async () => {
+    let total = 1214;
+    serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/people': () => ({ body: { total } }),
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    const stream = await waitFor(() => {
+      const open = TestStream.open.at(-1);
+      expect(open).toBeDefined();
+      return open;
+    });
+    total = 1215;
+    stream?.tell('moved', { position: 8, topics: ['docket'] });
+    stream?.tell('moved', { position: 9, topics: ['desk'] });
+    expect(await screen.findByText('1215 people')).toBeTruthy();
   });
 });
 

@@ -34,10 +34,11 @@ export const FRONT_KEY = ['front'];
 /** The session; where the front page is wanted, both come in one answer. */
 export function useSessionQuery() {
   const queries = useQueryClient();
+  const { pathname } = useLocation();
   return useQuery({
     queryKey: SESSION_KEY,
     queryFn: async () => {
-      if (window.location.pathname !== '/') {
+      if (pathname !== '/') {
         return answer(api.GET('/api/session'));
       }
       const { session, page } = await answer(api.GET('/api/front'));

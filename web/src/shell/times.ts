@@ -64,6 +64,17 @@ export function tellDate(instant: string): string {
   return DAY.format(new Date(instant));
 }
 
+/** A day of this year without its year, for where room is short. */
+export function tellShortDay(day: string): string {
+  const date = new Date(`${day}T00:00:00Z`);
+  return new Intl.DateTimeFormat(undefined, {
+    day: 'numeric',
+    month: 'short',
+    year: date.getUTCFullYear() === new Date().getFullYear() ? undefined : 'numeric',
+    timeZone: 'UTC',
+  }).format(date);
+}
+
 export function tellTime(instant: string): string {
   return TIME.format(new Date(instant));
 }

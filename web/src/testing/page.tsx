@@ -10,9 +10,25 @@ type Server = Record<string, (body: unknown, url: URL) => Reply>;
 /** What was asked of the server, oldest first. */
 export type Asked = { what: string; body: unknown; key: string | null }[];
 
+/** A stream that tells what a test lets it tell. */
+export class TestStream extends EventTarget {
+  static open: TestStream[] = [];
+  constructor() {
+    super();
+    TestStream.open.push(this);
+  }
+  tell(event: string, data: unknown) {
+    this.dispatchEvent(new MessageEvent(event, { data: JSON.stringify(data) }));
+  }
+  close() {
+    TestStream.open = TestStream.open.filter((one) => one !== this);
+  }
+}
+
 /** A server that answers "METHOD /path" with what a function gives. */
 export function serve(server: Server): Asked {
   const asked: Asked = [];
+  vi.stubGlobal('EventSource', TestStream);
   vi.stubGlobal('fetch', async (input: Request) => {
     const url = new URL(input.url);
     const what = `${input.method} ${url.pathname}`;
@@ -55,6 +71,9 @@ export const SIGNED = {
     mandates: ['Steward'],
     limited: false,
     ownsGroups: false,
+    ownsApps: false,
+    ownsCollections: false,
+    leads: false,
     freshUntil: null,
   },
 };

@@ -501,7 +501,7 @@ export const words = {
     idle: 'not in effect',
     since: 'Since',
     notInEffect: 'not in effect now',
-    notOpened: 'never through a tile',
+    notOpened: 'no opening on record',
     notHeld: (name: string) => `${name} does not hold it at this moment.`,
     grounds: (n: number) => many(n, 'ground', 'grounds'),
     allHolders: 'Who holds it',
@@ -509,6 +509,7 @@ export const words = {
     record: 'Whole record',
     chooseOne: 'Choose a holding to see every ground of it.',
     choosePerson: 'Choose a person to see every ground.',
+    closePerson: 'Back to the units',
     closeWhy: 'Back to the record',
     byUnit: 'Holders by unit',
     holders: (n: number) => many(n, 'holder', 'holders'),
@@ -528,7 +529,7 @@ export const words = {
     giveOpen: 'Give it',
     giveTitle: (title: string) => `Give ${title}`,
     to: 'Given to',
-    toNamed: 'people and groups',
+    toNamed: 'named people and groups',
     toFilter: 'all whom a filter fits',
     toWhom: 'People and groups',
     firstDay: 'From (nothing: now)',
@@ -564,6 +565,7 @@ export const words = {
     endsIt: (name: string) => `After that ${name} does not hold it any more.`,
     staysOn: (name: string, n: number) =>
       `${name} still holds it: ${many(n, 'ground is', 'grounds are')} left.`,
+    chooseEnd: 'Choose what ends',
     endHolding: 'End the holding',
     endGrounds: (n: number) => `End ${many(n, 'ground', 'grounds')}, the holding stays`,
     endGrantTitle: (title: string, to: string) => `${title}, given to ${to}`,
@@ -612,10 +614,11 @@ export const words = {
     leaves: (who: string) => `${who} leaves`,
     alike: (n: number) => `${count(n)} alike`,
     sameForm: 'same end, same step',
+    today: 'today',
     by: (when: string) => `by ${when}`,
     ends: (when: string) => `ends ${when}`,
     endsWith: (holdings: number, lone: number) =>
-      `${many(holdings, 'holding ends', 'holdings end')} by itself${lone === 0 ? '' : `; ${many(lone, 'thing lacks', 'things lack')} an owner then`}`,
+      `${holdings === 1 ? '1 holding ends by itself' : `${count(holdings)} holdings end by themselves`}${lone === 0 ? '' : `; ${many(lone, 'thing lacks', 'things lack')} an owner then`}`,
     kind: 'Access request',
     alikeKind: (n: number) => `${count(n)} access requests that are alike`,
     step: (role: string) => `to decide as ${role}`,
@@ -634,7 +637,7 @@ export const words = {
     holdsAlready: (day: string | null) =>
       day === null ? 'it is held already' : `it is held already, until ${day}; now`,
     newTiles: (names: string) => `new on the front page: ${names}`,
-    noTile: 'no tile comes with it',
+    noTile: 'no new tile on the front page',
     onlyRefuse: 'It can only be refused.',
     steps: 'Who decides',
     worksAs: 'Works as',
@@ -667,7 +670,7 @@ export const words = {
     over: (stage: string) => `This request is ${stage}; there is nothing to decide.`,
     notYours: 'This step is for somebody else to decide.',
     leavingKind: 'Someone leaves',
-    leavesAt: (time: string) => `The last day on record ends ${time}.`,
+    leavesAt: (time: string) => `The last day on record is ${time}.`,
     byItself: 'What ends by itself',
     endsAll: (n: number) =>
       n === 0
@@ -698,7 +701,7 @@ export const words = {
     idle: 'Stays on record, without effect',
     mirrored: (group: string) => `${group}: the source still lists the person`,
     byFilter: (group: string) => `${group}: its filter still fits`,
-    filterGrant: (title: string) => `${title}: given by a filter that still fits`,
+    filterGrants: (titles: string) => `Given by filters that still fit: ${titles}.`,
     lone: 'Has no other owner',
     noLone: 'Everything has another owner.',
     kinds: {

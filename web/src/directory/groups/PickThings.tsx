@@ -32,12 +32,14 @@ export function PickThings({
     wanted === ''
       ? []
       : [
-          ...(found.data?.people ?? []).map((person) => ({
-            kind: 'person' as const,
-            id: person.id,
-            name: person.displayed,
-            line: [person.unit, person.site].filter(Boolean).join(' · '),
-          })),
+          ...(found.data?.people ?? [])
+            .filter((person) => person.status !== 'departed')
+            .map((person) => ({
+              kind: 'person' as const,
+              id: person.id,
+              name: person.displayed,
+              line: [person.unit, person.site].filter(Boolean).join(' · '),
+            })),
           ...(groups ? (found.data?.groups ?? []) : []).map((group) => ({
             kind: 'group' as const,
             id: group.id,
