@@ -3,12 +3,9 @@ package eleutheria.core.access;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Facts;
-import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.LedgerChain;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,12 +17,12 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
-import org.jspecify.annotations.Nullable;
 
 /**
- * What some edits would move: who gains and who loses what, at the act and at each later moment of
- * their own at which the states with and without them begin to differ anew. Naive and exact: both
- * states are worked out whole and compared.
+ * What some edits would move: who gains and who loses what, at the act and at each later moment at
+ * which the states with and without them begin to differ anew: a day in the edits themselves, or
+ * one that is on record already, as when someone joins a group that is given something from Monday
+ * on. Naive and exact: both states are worked out whole and compared.
  */
 public record Effects(List<At> moments) {
   public static final Effects NONE = new Effects(List.of());
@@ -43,22 +40,6 @@ public record Effects(List<At> moments) {
     boolean isEmpty() {
       return gain.isEmpty() && loss.isEmpty() && entitledGain.isEmpty() && entitledLoss.isEmpty();
     }
-  }
-
-  /** Whether edits of this key can move access at all. */
-  private static boolean moves(FactKey key) {
-    return switch (key) {
-      case FactKey.Grant k -> true;
-      case FactKey.Membership k -> true;
-      case FactKey.GroupForm k -> true;
-      case FactKey.Attribute k -> true;
-      case FactKey.Existence k -> true;
-      case FactKey.Status k -> true;
-      case FactKey.Defined k -> true;
-      case FactKey.AppState k -> true;
-      case FactKey.Entitlement k -> true;
-      default -> false;
-    };
   }
 
   /**
@@ -82,17 +63,11 @@ public record Effects(List<At> moments) {
       List<Edit> edits,
       List<Move> moves,
       Instant at) {
-    if (edits.stream().noneMatch(edit -> moves(edit.key()))) {
+    if (edits.stream().noneMatch(edit -> EffectMoments.matters(edit.key()))) {
       return NONE;
     }
     Facts after = before.with(moves);
-    Set<Instant> instants = new TreeSet<>(Set.of(at));
-    for (Edit edit : edits) {
-      if (moves(edit.key())) {
-        boundaries(instants, edit.base(), at);
-        boundaries(instants, edit.wanted(), at);
-      }
-    }
+    Set<Instant> instants = EffectMoments.of(before, after, directory, edits, at);
     List<At> moments = new ArrayList<>();
     At last = null;
     for (Instant instant : instants) {
@@ -115,16 +90,6 @@ public record Effects(List<At> moments) {
         && one.loss().equals(other.loss())
         && one.entitledGain().equals(other.entitledGain())
         && one.entitledLoss().equals(other.entitledLoss());
-  }
-
-  private static void boundaries(Set<Instant> instants, @Nullable Spell spell, Instant at) {
-    if (spell != null) {
-      for (Instant t : List.of(spell.from(), spell.until())) {
-        if (t.isAfter(at) && t.isBefore(Moments.FOREVER)) {
-          instants.add(t);
-        }
-      }
-    }
   }
 
   /** Gain and loss between two states. */

@@ -2,8 +2,14 @@ package eleutheria.core.directory;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.AppDecisions;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.Edits;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
@@ -12,6 +18,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
@@ -32,8 +39,23 @@ public final class House {
   private Instant at = Instant.parse("2026-03-02T08:00:00Z");
   private DirectoryView directory = DirectoryView.of(facts, at);
 
+  private @Nullable Watcher watcher;
+
+  /** Sees each act between its decision and its taking. */
+  public interface Watcher {
+    void see(Facts before, DirectoryView directory, List<Edit> edits, List<Move> moves, Instant at);
+  }
+
   public House() {
     act(FirstSteward::shipped);
+  }
+
+  public void watch(Watcher watcher) {
+    this.watcher = watcher;
+  }
+
+  public AccessView access() {
+    return AccessView.of(facts, directory, at);
   }
 
   public DirectoryView directory() {
@@ -60,6 +82,9 @@ public final class House {
       Applied applied = facts.apply(done.edits(), at);
       assertThat(applied).isInstanceOf(Applied.Moves.class);
       List<Move> moves = ((Applied.Moves) applied).moves();
+      if (watcher != null) {
+        watcher.see(facts, directory, done.edits(), moves, at);
+      }
       facts.take(moves);
       directory = directory.after(facts, moves, at);
     }
@@ -101,6 +126,53 @@ public final class House {
           }
           return Outcome.done(eleutheria.core.ledger.Act.of("test.person", id), edits.list(), id);
         });
+  }
+
+  /** Sets what is on record of a person. */
+  public void set(FactKey key, FactValue value) {
+    act(
+        moment -> {
+          Edits edits = moment.edits();
+          edits.put(key, value);
+          return Outcome.done(eleutheria.core.ledger.Act.of("test.set"), edits.list(), 1);
+        });
+  }
+
+  public void manager(PersonId person, PersonId manager) {
+    set(
+        Attributes.key(person, Attributes.MANAGER, false, ""),
+        new FactValue.Text(manager.value().toString()));
+  }
+
+  public void status(PersonId person, PersonStatus status) {
+    set(new FactKey.Status(person), FactValue.Standing.of(status));
+  }
+
+  /** An open application with one entitlement that may be asked for. */
+  public EntitlementId role(String app, Weight weight, PersonId... owners) {
+    ApplicationId id =
+        act(
+            m ->
+                AppDecisions.propose(
+                    m,
+                    new FactValue.Profile(app, "", "key", "tide", weight, ""),
+                    "https://app.example/",
+                    List.of(owners),
+                    List.of(new AppDecisions.WantedRole("User", "", weight, true))));
+    if (owners.length == 0) {
+      set(new FactKey.AppState(id), new FactValue.AppState(ApplicationState.OPEN));
+    } else {
+      state(id, ApplicationState.PROPOSED, ApplicationState.OPEN);
+    }
+    return access().apps().application(id).orElseThrow().entitlements().getFirst().id();
+  }
+
+  public void state(ApplicationId app, ApplicationState base, ApplicationState wanted) {
+    act(m -> AppDecisions.setState(m, app, base, wanted, "for a test"));
+  }
+
+  public ApplicationId app(EntitlementId role) {
+    return access().apps().entitlement(role).orElseThrow().application();
   }
 
   public void hold(eleutheria.core.facts.MandateId mandate, eleutheria.core.facts.ObjectId holder) {
