@@ -63,6 +63,11 @@ export function RequestCase({
   );
 }
 
+/** Whether an application in this state can only be refused. */
+function closed(state: string): boolean {
+  return state === 'barred' || state === 'retired';
+}
+
 function Head({ data, cases }: { data: Case; cases: Schemas['CaseLine'][] }) {
   const { request, asker } = data;
   const many = cases.length > 1;
@@ -139,9 +144,9 @@ function IfYes({ data, count }: { data: Case; count: number }) {
     <section className="sheet">
       <h3>{words.docket.ifYes}</h3>
       {data.app !== 'open' && (
-        <div className="note loss">
+        <div className={`note ${closed(data.app) ? 'loss' : 'wait'}`}>
           {words.portal.notOpen(request.entitlement.app.name, words.apps.states[data.app] ?? '')}.{' '}
-          {words.docket.onlyRefuse}
+          {closed(data.app) ? words.docket.onlyRefuse : words.docket.onceOpen}
         </div>
       )}
       <ul className="plain moves">
@@ -335,7 +340,7 @@ function Decide({
       ) {
         return;
       }
-      if (event.key.toLowerCase() === 'y' && data.app === 'open') {
+      if (event.key.toLowerCase() === 'y' && !closed(data.app)) {
         event.preventDefault();
         yes();
       } else if (event.key.toLowerCase() === 'n') {
@@ -420,7 +425,7 @@ function Decide({
           ),
       )}
       <div className="bar">
-        <Button disabled={decide.isPending || data.app !== 'open'} onClick={yes}>
+        <Button disabled={decide.isPending || closed(data.app)} onClick={yes}>
           {words.docket.yes(ids.length)} <kbd aria-hidden>Y</kbd>
         </Button>
         <Button variant="outline-danger" disabled={decide.isPending} onClick={no}>

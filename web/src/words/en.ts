@@ -638,6 +638,7 @@ export const words = {
       day === null ? 'it is held already' : `it is held already, until ${day}; now`,
     newTiles: (names: string) => `new on the front page: ${names}`,
     noTile: 'no new tile on the front page',
+    onceOpen: 'A yes counts once it is open again.',
     onlyRefuse: 'It can only be refused.',
     steps: 'Who decides',
     worksAs: 'Works as',

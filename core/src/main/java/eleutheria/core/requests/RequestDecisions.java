@@ -334,7 +334,10 @@ public final class RequestDecisions {
   }
 
   private static String decided(Moment moment, AccessView access, AccessRequest request) {
-    Answer last = request.lastAnswer().orElseThrow();
+    if (request.lastAnswer().isEmpty()) {
+      return "The step before is not decided yet.";
+    }
+    Answer last = request.lastAnswer().get();
     return "%s %s at %s."
         .formatted(
             names(access, List.of(last.by())),

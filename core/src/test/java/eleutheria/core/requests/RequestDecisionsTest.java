@@ -1,0 +1,281 @@
+package eleutheria.core.requests;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.core.directory.House;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.mandates.ShippedMandate;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+
+/** Who decides what, in single cases; the laws over all of them are in RequestHistoryTest. */
+class RequestDecisionsTest {
+  private static final Duration TAKE_BACK = Duration.ofSeconds(10);
+
+  private final House house = new House();
+  private final PersonId steward = house.person("Ines Roth", "Yard");
+  private final PersonId head = house.person("Una Head", "Ticketing");
+  private final PersonId lena = house.person("Lena Aho", "Ticketing");
+  private final PersonId oda = house.person("Oda Brekke", "Ticketing");
+  private final PersonId owner = house.person("Nils Sand", "Deck crew");
+
+  RequestDecisionsTest() {
+    house.hold(ShippedMandate.STEWARD.id(), steward);
+    house.manager(oda, lena);
+    house.manager(lena, head);
+  }
+
+  private AccessRequest ask(EntitlementId role, @Nullable LocalDate until) {
+    return house.act(
+        house.authority(oda),
+        m -> RequestDecisions.ask(m, 1, oda, role, until, "for the counter", List.of()));
+  }
+
+  private LocalDate inDays(int days) {
+    return house.now().atZone(House.ZONE).toLocalDate().plusDays(days);
+  }
+
+  private AccessRequest yes(PersonId who, AccessRequest request, Step step) {
+    AccessRequest after =
+        house.act(
+            house.authority(who),
+            m -> RequestDecisions.answer(m, request, step, true, null, "a word", TAKE_BACK));
+    house.pass(TAKE_BACK);
+    return after;
+  }
+
+  private List<String> refused(PersonId who, AccessRequest request, Step step, boolean yes) {
+    return house.refused(
+        house.authority(who),
+        m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK));
+  }
+
+  private Deciders deciders(EntitlementId role, Step step) {
+    return Deciders.of(house.access(), oda, role, step);
+  }
+
+  @Test
+  void theManagerThenAnOwner() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    AccessRequest request = ask(role, inDays(20));
+    assertThat(refused(owner, request, Step.OWNER, true)).contains("changed-meanwhile");
+    assertThat(refused(owner, request, Step.MANAGER, true)).contains("request.not-yours");
+    AccessRequest half = yes(lena, request, Step.MANAGER);
+    assertThat(house.access().holds(oda, role)).isFalse();
+    AccessRequest given = yes(owner, half, Step.OWNER);
+    assertThat(given.stage()).isInstanceOf(Stage.Given.class);
+    assertThat(house.access().holds(oda, role)).isTrue();
+    // It ends by itself after its day.
+    house.pass(Duration.ofDays(22));
+    assertThat(house.access().holds(oda, role)).isFalse();
+  }
+
+  @Test
+  void whoManagesAndOwnsDecidesBothByOneYes() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner, lena);
+    assertThat(yes(lena, ask(role, null), Step.MANAGER).stage()).isInstanceOf(Stage.Given.class);
+  }
+
+  @Test
+  void withoutAManagerTheirManagerThenTheStewards() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    assertThat(deciders(role, Step.MANAGER))
+        .isEqualTo(new Deciders(Deciders.As.MANAGER, List.of(lena)));
+    house.status(lena, PersonStatus.DEPARTED);
+    assertThat(deciders(role, Step.MANAGER))
+        .isEqualTo(new Deciders(Deciders.As.MANAGERS_MANAGER, List.of(head)));
+    house.status(head, PersonStatus.DEPARTED);
+    assertThat(deciders(role, Step.MANAGER))
+        .isEqualTo(new Deciders(Deciders.As.STEWARD, List.of(steward)));
+  }
+
+  @Test
+  void managersInACircleEndAtTheStewards() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    house.manager(head, oda);
+    house.status(lena, PersonStatus.PAUSED);
+    house.status(head, PersonStatus.PAUSED);
+    assertThat(deciders(role, Step.MANAGER).as()).isEqualTo(Deciders.As.STEWARD);
+  }
+
+  @Test
+  void whoOwnsItAloneIsDecidedOnByASteward() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, oda);
+    assertThat(deciders(role, Step.OWNER))
+        .isEqualTo(new Deciders(Deciders.As.STEWARD, List.of(steward)));
+    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
+    assertThat(refused(oda, half, Step.OWNER, true)).contains("request.own");
+    assertThat(yes(steward, half, Step.OWNER).stage()).isInstanceOf(Stage.Given.class);
+  }
+
+  @Test
+  void whoMayStepInSaysWhyAndNobodyStepsInForThemselves() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    AccessRequest request = ask(role, null);
+    assertThat(
+            house.refused(
+                house.authority(steward),
+                m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, " ", TAKE_BACK)))
+        .containsExactly("request.step-in");
+    assertThat(yes(steward, request, Step.MANAGER).answers().getFirst().steppedIn()).isTrue();
+    house.hold(ShippedMandate.STEWARD.id(), oda);
+    assertThat(refused(oda, request, Step.MANAGER, true)).contains("request.own");
+  }
+
+  @Test
+  void aYesWhileTheAppIsPausedCountsOnceItIsOpenAgain() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    AccessRequest request = ask(role, null);
+    house.state(house.app(role), ApplicationState.OPEN, ApplicationState.PAUSED);
+    yes(lena, request, Step.MANAGER);
+    house.pass(Duration.ofSeconds(1));
+    assertThat(house.access().holds(oda, role)).isFalse();
+    house.state(house.app(role), ApplicationState.PAUSED, ApplicationState.OPEN);
+    assertThat(house.access().holds(oda, role)).isTrue();
+  }
+
+  @Test
+  void aRetiredAppCanOnlyBeRefusedAndARefusalSaysWhy() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    AccessRequest request = ask(role, null);
+    house.state(house.app(role), ApplicationState.OPEN, ApplicationState.RETIRED);
+    assertThat(refused(lena, request, Step.MANAGER, true)).containsExactly("request.app");
+    assertThat(
+            house.refused(
+                house.authority(lena),
+                m -> RequestDecisions.answer(m, request, Step.MANAGER, false, null, "", TAKE_BACK)))
+        .containsExactly("request.no-word");
+    AccessRequest after =
+        house.act(
+            house.authority(lena),
+            m ->
+                RequestDecisions.answer(
+                    m, request, Step.MANAGER, false, null, "not now", TAKE_BACK));
+    assertThat(after.stage()).isInstanceOf(Stage.Refused.class);
+  }
+
+  @Test
+  void aDecisionIsTakenBackForTenSecondsByWhoMadeIt() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    AccessRequest request = ask(role, null);
+    AccessRequest given =
+        house.act(
+            house.authority(lena),
+            m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, "", TAKE_BACK));
+    house.pass(Duration.ofSeconds(9));
+    assertThat(house.access().holds(oda, role)).as("not yet").isFalse();
+    assertThat(
+            house.refused(
+                house.authority(steward), m -> RequestDecisions.takeBack(m, given, TAKE_BACK)))
+        .containsExactly("take-back.not-yours");
+    AccessRequest back =
+        house.act(house.authority(lena), m -> RequestDecisions.takeBack(m, given, TAKE_BACK));
+    assertThat(back.stage()).isInstanceOf(Stage.Waiting.class);
+    house.pass(Duration.ofMinutes(1));
+    assertThat(house.access().holds(oda, role)).isFalse();
+    AccessRequest again = yes(lena, back, Step.MANAGER);
+    house.pass(Duration.ofSeconds(1));
+    assertThat(
+            house.refused(
+                house.authority(lena), m -> RequestDecisions.takeBack(m, again, TAKE_BACK)))
+        .containsExactly("changed-meanwhile");
+    assertThat(house.access().holds(oda, role)).isTrue();
+  }
+
+  @Test
+  void whatIsHeavyHasAnEndAndADecisionCanOnlyShortenIt() {
+    EntitlementId role = house.role("Refund Bench", Weight.HEAVY, owner);
+    assertThat(askedWrong(role, null)).containsExactly("request.no-end");
+    assertThat(askedWrong(role, inDays(400))).containsExactly("request.long");
+    assertThat(askedWrong(role, inDays(-1))).contains("request.over");
+    AccessRequest request = ask(role, inDays(100));
+    assertThat(
+            house.refused(
+                house.authority(lena),
+                m ->
+                    RequestDecisions.answer(
+                        m, request, Step.MANAGER, true, inDays(101), "", TAKE_BACK)))
+        .containsExactly("request.longer");
+    AccessRequest shorter =
+        house.act(
+            house.authority(lena),
+            m ->
+                RequestDecisions.answer(m, request, Step.MANAGER, true, inDays(30), "", TAKE_BACK));
+    assertThat(shorter.lastDay()).isEqualTo(inDays(30));
+  }
+
+  private List<String> askedWrong(EntitlementId role, @Nullable LocalDate until) {
+    return house.refused(
+        house.authority(oda),
+        m -> RequestDecisions.ask(m, 1, oda, role, until, "because", List.of()));
+  }
+
+  @Test
+  void nothingIsAskedForTwiceOrInVain() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    AccessRequest request = ask(role, null);
+    assertThat(
+            house.refused(
+                house.authority(oda),
+                m -> RequestDecisions.ask(m, 2, oda, role, null, "again", List.of(request))))
+        .containsExactly("request.open");
+    yes(lena, request, Step.MANAGER);
+    house.pass(Duration.ofSeconds(1));
+    assertThat(askedWrong(role, null)).containsExactly("request.held");
+    house.state(house.app(role), ApplicationState.OPEN, ApplicationState.PAUSED);
+    assertThat(askedWrong(role, null)).contains("request.app");
+    assertThat(
+            house.refused(
+                house.authority(oda),
+                m ->
+                    RequestDecisions.ask(
+                        m,
+                        3,
+                        oda,
+                        new EntitlementId(new java.util.UUID(1, 1)),
+                        null,
+                        "x",
+                        List.of())))
+        .containsExactly("absent");
+  }
+
+  @Test
+  void aRequestThatNobodyDecidesLapsesAtItsTimeAndNotBefore() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    AccessRequest request = ask(role, null);
+    Stage.Waiting waiting = (Stage.Waiting) request.stage();
+    house.decide(
+        house.authority(steward),
+        m -> {
+          assertThat(RequestDecisions.lapse(m, request, waiting.lapses().minusSeconds(1)))
+              .isEmpty();
+          return Outcome.refused(List.of());
+        });
+    house.pass(RequestDecisions.PATIENCE);
+    AccessRequest lapsed =
+        house.act(m -> RequestDecisions.lapse(m, request, waiting.lapses()).orElseThrow());
+    assertThat(lapsed.stage()).isInstanceOf(Stage.Lapsed.class);
+    assertThat(refused(lena, lapsed, Step.MANAGER, true)).containsExactly("changed-meanwhile");
+  }
+
+  @Test
+  void theSecondDeciderIsTooLateAndTold() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner, head);
+    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
+    AccessRequest given = yes(owner, half, Step.OWNER);
+    Outcome<AccessRequest> late =
+        house.decide(
+            house.authority(head),
+            m -> RequestDecisions.answer(m, given, Step.OWNER, false, null, "no", TAKE_BACK));
+    assertThat(((Outcome.Refused<AccessRequest>) late).problems().getFirst().sentence())
+        .startsWith("Nils Sand approved this");
+  }
+}

@@ -1,0 +1,228 @@
+package eleutheria.core.requests;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.directory.House;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.ShippedMandate;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.SplittableRandom;
+import java.util.function.Function;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/**
+ * The laws of a request under random commands by anybody at any time, with people leaving, changing
+ * managers and apps pausing in between: no sequence reaches a grant without every required decision
+ * by someone who was allowed to make it, and none leaves a request stuck.
+ */
+class RequestHistoryTest {
+  private static final Duration TAKE_BACK = Duration.ofSeconds(10);
+  private static final int COMMANDS = 400;
+
+  private final House house = new House();
+  private final List<PersonId> people = new ArrayList<>();
+  private final Map<RequestId, AccessRequest> requests = new HashMap<>();
+
+  /**
+   * For each decision that was taken: who could make it at that moment, told by the plain words.
+   */
+  private final Map<Answer, Boolean> allowed = new HashMap<>();
+
+  private int number = 2000;
+  private String where = "";
+
+  @ParameterizedTest
+  @ValueSource(longs = {201, 202, 203, 204, 205, 206, 207, 208})
+  void noGrantWithoutEveryDecisionAndNothingStuck(long seed) {
+    SplittableRandom random = new SplittableRandom(seed);
+    for (int i = 0; i < 8; i++) {
+      people.add(house.person("Person " + i, "Deck crew"));
+    }
+    PersonId steward = house.person("Steward", null);
+    house.hold(ShippedMandate.STEWARD.id(), steward);
+    for (int i = 1; i < 8; i++) {
+      house.manager(people.get(i), people.get(i / 2));
+    }
+    List<EntitlementId> roles =
+        List.of(
+            house.role("Light", Weight.LIGHT, people.get(0)),
+            house.role("Heavy", Weight.HEAVY, people.get(1), people.get(3)),
+            house.role("Orphan", Weight.LIGHT, people.get(7)));
+    List<PersonId> actors = new ArrayList<>(people);
+    actors.add(steward);
+    for (int command = 0; command < COMMANDS; command++) {
+      where = "seed " + seed + " command " + command;
+      if (random.nextInt(12) == 0) {
+        worldMoves(random, roles);
+      } else {
+        command(random, roles, actors.get(random.nextInt(actors.size())));
+      }
+      house.pass(Duration.ofSeconds(random.nextInt(4) == 0 ? 7_200 : random.nextInt(15)));
+      check();
+    }
+    assertThat(requests.values().stream().filter(r -> r.stage() instanceof Stage.Given))
+        .as("seed %d comes to grants at all", seed)
+        .isNotEmpty();
+    // Whatever is still open lapses by itself once its time is over, whoever has gone.
+    house.pass(RequestDecisions.PATIENCE.plusDays(1));
+    for (AccessRequest request : List.copyOf(requests.values())) {
+      if (request.stage() instanceof Stage.Waiting waiting) {
+        AccessRequest after =
+            house.act(m -> RequestDecisions.lapse(m, request, waiting.lapses()).orElseThrow());
+        assertThat(after.stage()).as(where).isInstanceOf(Stage.Lapsed.class);
+      }
+    }
+  }
+
+  private void worldMoves(SplittableRandom random, List<EntitlementId> roles) {
+    PersonId person = people.get(random.nextInt(people.size()));
+    switch (random.nextInt(3)) {
+      case 0 ->
+          house.status(person, random.nextInt(3) == 0 ? PersonStatus.PAUSED : PersonStatus.ACTIVE);
+      // Circles of managers occur in deliveries and must not hang anything.
+      case 1 -> house.manager(person, people.get(random.nextInt(people.size())));
+      default ->
+          house.set(
+              new FactKey.AppState(house.app(roles.get(random.nextInt(roles.size())))),
+              new FactValue.AppState(
+                  random.nextInt(3) == 0 ? ApplicationState.PAUSED : ApplicationState.OPEN));
+    }
+  }
+
+  private void command(SplittableRandom random, List<EntitlementId> roles, PersonId actor) {
+    Authority authority = house.authority(actor);
+    List<AccessRequest> all = List.copyOf(requests.values());
+    int which = random.nextInt(10);
+    if (which < 2 || all.isEmpty()) {
+      EntitlementId role = roles.get(random.nextInt(roles.size()));
+      LocalDate until =
+          random.nextInt(3) == 0
+              ? null
+              : house.now().atZone(House.ZONE).toLocalDate().plusDays(random.nextInt(500) - 2);
+      keep(
+          authority,
+          m -> RequestDecisions.ask(m, number++, actor, role, until, "because", requests.values()));
+      return;
+    }
+    AccessRequest request = all.get(random.nextInt(all.size()));
+    switch (which) {
+      case 2 -> keep(authority, m -> RequestDecisions.withdraw(m, request));
+      case 3, 4 -> keep(authority, m -> RequestDecisions.takeBack(m, request, TAKE_BACK));
+      default -> {
+        Step step = Step.values()[random.nextInt(2)];
+        boolean yes = random.nextInt(4) != 0;
+        AccessView before = house.access();
+        boolean mayDecide =
+            !actor.equals(request.asker())
+                && (Deciders.of(before, request.asker(), request.entitlement(), step)
+                        .people()
+                        .contains(actor)
+                    || authority.reaches(
+                        eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
+                        house.app(request.entitlement())));
+        keep(
+                authority,
+                m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK))
+            .flatMap(AccessRequest::lastAnswer)
+            .ifPresent(answer -> allowed.put(answer, mayDecide));
+      }
+    }
+  }
+
+  private Optional<AccessRequest> keep(
+      Authority authority, Function<Moment, Outcome<AccessRequest>> decision) {
+    if (house.decide(authority, decision) instanceof Outcome.Done<AccessRequest> done) {
+      requests.put(done.result().id(), done.result());
+      return Optional.of(done.result());
+    }
+    return Optional.empty();
+  }
+
+  private void check() {
+    int given = 0;
+    AccessView access = house.access();
+    for (AccessRequest request : requests.values()) {
+      request.answers().forEach(a -> assertThat(allowed.get(a)).as(where).isTrue());
+      switch (request.stage()) {
+        case Stage.Waiting waiting -> {
+          assertThat(request.answers().stream().allMatch(Answer::yes)).as(where).isTrue();
+          assertThat(request.answers().stream().map(Answer::step))
+              .as(where)
+              .doesNotContain(waiting.step());
+          assertThat(
+                  Deciders.of(access, request.asker(), request.entitlement(), waiting.step())
+                      .people())
+              .as("%s: somebody can decide", where)
+              .isNotEmpty()
+              .doesNotContain(request.asker());
+        }
+        case Stage.Given stage -> {
+          given++;
+          grantIsRight(request, stage);
+        }
+        case Stage.Refused refused ->
+            assertThat(request.answers().getLast().yes()).as(where).isFalse();
+        default -> {}
+      }
+    }
+    // Every grant on request belongs to exactly one request that was given; one that was taken back
+    // has never begun.
+    long begun =
+        house.facts.keys(FactKey.Grant.class).stream()
+            .flatMap(key -> house.facts.spells(key).stream())
+            .filter(s -> s.from().isBefore(s.until()))
+            .filter(s -> ((FactValue.Given) s.value()).source() == GrantSource.REQUEST)
+            .count();
+    assertThat(begun).as(where).isEqualTo(given);
+  }
+
+  private void grantIsRight(AccessRequest request, Stage.Given stage) {
+    List<Spell> spells = house.facts.spells(new FactKey.Grant(stage.grant()));
+    assertThat(spells).as(where).hasSize(1);
+    Spell spell = spells.getFirst();
+    FactValue.Given value = (FactValue.Given) spell.value();
+    assertThat(value.entitlement()).isEqualTo(request.entitlement());
+    assertThat(value.subject()).isEqualTo(new FactValue.Subject.OfPerson(request.asker()));
+    Instant ends =
+        request.lastDay() == null ? Moments.FOREVER : Moments.endOf(request.lastDay(), House.ZONE);
+    assertThat(spell.until()).as(where).isEqualTo(ends);
+    Answer last = request.answers().getLast();
+    assertThat(spell.from()).as(where).isEqualTo(last.at().plus(TAKE_BACK));
+    assertThat(request.answers().stream().allMatch(Answer::yes)).as(where).isTrue();
+    // Every step decided, or one yes by one person who was both.
+    if (request.answers().size() == 1) {
+      assertThat(last.step()).as(where).isEqualTo(Step.MANAGER);
+    } else {
+      assertThat(request.answers().stream().map(Answer::step))
+          .as(where)
+          .containsExactly(Step.MANAGER, Step.OWNER);
+    }
+    Weight weight =
+        house.access().apps().entitlement(request.entitlement()).orElseThrow().role().weight();
+    if (weight == Weight.HEAVY) {
+      assertThat(spell.until()).as(where).isBefore(Moments.FOREVER);
+    }
+  }
+}
