@@ -1,5 +1,8 @@
 package eleutheria.core;
 
+import static com.tngtech.archunit.base.DescribedPredicate.not;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.belongToAnyOf;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
@@ -8,6 +11,8 @@ import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.net.URI;
+import java.net.URISyntaxException;
 
 @AnalyzeClasses(packages = "eleutheria.core", importOptions = ImportOption.DoNotIncludeTests.class)
 class HouseTest {
@@ -15,9 +20,15 @@ class HouseTest {
   static final ArchRule knowsNothingOfTheWorldOutside =
       noClasses()
           .should()
-          .dependOnClassesThat()
-          .resideInAnyPackage(
-              "org.springframework..", "org.jooq..", "java.sql..", "java.net..", "jakarta..")
+          .dependOnClassesThat(
+              resideInAnyPackage(
+                      "org.springframework..",
+                      "org.jooq..",
+                      "java.sql..",
+                      "java.net..",
+                      "jakarta..")
+                  // The syntax of addresses (RFC 3986), which opens nothing.
+                  .and(not(belongToAnyOf(URI.class, URISyntaxException.class))))
           .because("core is the computation alone");
 
   @ArchTest

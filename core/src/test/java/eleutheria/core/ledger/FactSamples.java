@@ -1,7 +1,14 @@
 package eleutheria.core.ledger;
 
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectKind;
@@ -9,7 +16,9 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.facts.Weight;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -49,6 +58,40 @@ final class FactSamples {
         new FactValue.Terms(
             "Keeper", "keeps", new TreeSet<>(List.of("people.read")), Reach.units("Safety")));
     ALL.put(new FactKey.MandateHeld(mandate, group), present);
+    ApplicationId app = new ApplicationId(new UUID(5, 5));
+    EntitlementId role = new EntitlementId(new UUID(6, 6));
+    GrantId grant = new GrantId(new UUID(7, 7));
+    TileId tile = new TileId(new UUID(8, 8));
+    CollectionId collection = new CollectionId(new UUID(9, 9));
+    ALL.put(
+        new FactKey.Application(app),
+        new FactValue.Profile("Farebox", "Sell", "ticket", "plum", Weight.MIDDLING, "ext. 4400"));
+    ALL.put(new FactKey.AppState(app), new FactValue.AppState(ApplicationState.PAUSED));
+    ALL.put(new FactKey.WayIn(app), new FactValue.WayIn.Link("https://farebox.example/?a=ø"));
+    ALL.put(
+        new FactKey.Entitlement(role),
+        new FactValue.Role(app, "Seller", "sell", Weight.HEAVY, true));
+    ALL.put(
+        new FactKey.Grant(grant),
+        new FactValue.Given(new FactValue.Subject.OfPerson(person), role, GrantSource.REQUEST));
+    ALL.put(
+        new FactKey.Grant(new GrantId(new UUID(7, 8))),
+        new FactValue.Given(
+            new FactValue.Subject.ByFilter("unit eq \"Safety\""), role, GrantSource.IMPORT));
+    ALL.put(new FactKey.GrantReason(grant), new FactValue.Text("Covering for Mina."));
+    ALL.put(
+        new FactKey.Tile(tile),
+        new FactValue.TileFace(
+            "Farebox", "Sell", "ticket", "plum", app, new TreeSet<>(List.of(role))));
+    ALL.put(new FactKey.Collection(collection), new FactValue.CollectionFace("Counter", "At it"));
+    ALL.put(
+        new FactKey.Audience(collection),
+        new FactValue.Audience(
+            false,
+            List.of(
+                new FactValue.Subject.OfGroup(group), new FactValue.Subject.ByFilter("title pr"))));
+    ALL.put(new FactKey.Placed(collection, tile), new FactValue.Place("hz", true));
+    ALL.put(new FactKey.Fronted(FrontPageId.EVERYONE, collection), new FactValue.Text("i"));
     ALL.put(new FactKey.Source(source), new FactValue.Delivery("Register", Map.of("no", "key")));
   }
 
