@@ -8,6 +8,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.server.ledger.World;
 import eleutheria.server.signon.FreshSignIn;
+import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
@@ -69,6 +70,10 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       HttpServletRequest request, HttpServletResponse response, Object handler) {
     if (!(handler instanceof HandlerMethod method)
         || !method.getBeanType().getName().startsWith("eleutheria.")) {
+      return true;
+    }
+    if (request.getDispatcherType() == DispatcherType.ASYNC) {
+      // The end of a stream: who may have it was decided when it was opened.
       return true;
     }
     Needs needs = method.getMethodAnnotation(Needs.class);

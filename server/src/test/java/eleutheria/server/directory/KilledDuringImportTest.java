@@ -8,24 +8,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
+import eleutheria.server.testing.ServerProcess;
 import eleutheria.server.testing.Visitor;
-import java.io.IOException;
-import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
-import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.time.Duration;
-import java.time.Instant;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
-import org.jooq.DSLContext;
-import org.jooq.SQLDialect;
-import org.jooq.impl.DSL;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -40,79 +30,21 @@ class KilledDuringImportTest {
   private static final int ROWS = 3_000;
 
   private final SplittableRandom random = new SplittableRandom(99);
-  private String database;
-  private Process server;
-  private String base;
+  private ServerProcess server;
 
   @BeforeEach
-  void seed() throws Exception {
-    database = RunningServer.newDatabase();
+  void seed() {
+    String database = RunningServer.newDatabase();
     Seed.into(
         RunningServer.mariaDb().url(database),
         RunningServer.mariaDb().user(),
         RunningServer.mariaDb().password());
-    startServer();
+    server = new ServerProcess(database);
   }
 
   @AfterEach
   void stop() {
-    server.destroyForcibly();
-  }
-
-  private void startServer() throws IOException {
-    int port;
-    try (ServerSocket socket = new ServerSocket(0)) {
-      port = socket.getLocalPort();
-    }
-    List<String> command = new ArrayList<>();
-    command.add(ProcessHandle.current().info().command().orElse("java"));
-    command.addAll(
-        List.of(
-            "-XX:TieredStopAtLevel=1",
-            "-cp",
-            System.getProperty("java.class.path"),
-            "eleutheria.server.Eleutheria"));
-    RunningServer.arguments(database).stream()
-        .filter(argument -> !argument.startsWith("--server.port"))
-        .forEach(command::add);
-    command.add("--server.port=" + port);
-    server =
-        new ProcessBuilder(command)
-            .redirectErrorStream(true)
-            .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-            .start();
-    base = "http://127.0.0.1:" + port;
-    awaitReady();
-  }
-
-  /** The tests' own; under Maven the usual property names only a jar that points to it. */
-  private static String classPath() {
-    return System.getProperty("surefire.test.class.path", System.getProperty("java.class.path"));
-  }
-
-  private void awaitReady() {
-    Visitor visitor = new Visitor(base);
-    Instant end = Instant.now().plus(Duration.ofSeconds(90));
-    while (visitor.get("/actuator/health/readiness").status() != 200) {
-      assertThat(Instant.now()).as("ready in time").isBefore(end);
-      assertThat(server.isAlive()).isTrue();
-      pause(100);
-    }
-  }
-
-  private static void pause(long millis) {
-    try {
-      TimeUnit.MILLISECONDS.sleep(millis);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new IllegalStateException(e);
-    }
-  }
-
-  private Visitor ines() {
-    Visitor ines = new Visitor(base);
-    ines.signIn("ines", Seed.PASSWORD).expect(200);
-    return ines;
+    server.stop();
   }
 
   /** Rows of a round; every one is new. */
@@ -142,60 +74,52 @@ class KilledDuringImportTest {
 
   /** How many people, names and units of the rounds there are; each round's must be all or none. */
   private void allOrNothing(int rounds) throws SQLException {
-    try (Connection connection =
-        DriverManager.getConnection(
-            RunningServer.mariaDb().url(database),
-            RunningServer.mariaDb().user(),
-            RunningServer.mariaDb().password())) {
-      DSLContext db = DSL.using(connection, SQLDialect.MARIADB);
-      int imports = db.fetchCount(LEDGER_ENTRY, LEDGER_ENTRY.ACT.eq("directory.import"));
-      assertThat(imports).isLessThanOrEqualTo(rounds);
-      int names = db.fetchCount(NAMING, NAMING.GIVEN.startsWith("Given"));
-      assertThat(names).isEqualTo(imports * ROWS);
-      // Nine people and a group were there before.
-      assertThat(db.fetchCount(EXISTENCE)).isEqualTo(imports * ROWS + 10);
-      assertThat(db.fetchCount(ATTRIBUTE, ATTRIBUTE.VALUE.eq("Deck crew"))).isEqualTo(names + 1);
-    }
-  }
-
-  private void chainIsWhole(Visitor ines) {
-    JsonNode checked = ines.post("/api/ledger/check", null).expect(200).json();
-    assertThat(checked.path("broken").isNull()).as(checked.toString()).isTrue();
+    server.tables(
+        db -> {
+          int imports = db.fetchCount(LEDGER_ENTRY, LEDGER_ENTRY.ACT.eq("directory.import"));
+          assertThat(imports).isLessThanOrEqualTo(rounds);
+          int names = db.fetchCount(NAMING, NAMING.GIVEN.startsWith("Given"));
+          assertThat(names).isEqualTo(imports * ROWS);
+          // Nine people and a group were there before.
+          assertThat(db.fetchCount(EXISTENCE)).isEqualTo(imports * ROWS + 10);
+          assertThat(db.fetchCount(ATTRIBUTE, ATTRIBUTE.VALUE.eq("Deck crew")))
+              .isEqualTo(names + 1);
+        });
   }
 
   @Test
   void theServerIsKilled() throws Exception {
     long usual = 2_000;
     for (int round = 1; round <= ROUNDS; round++) {
-      Visitor ines = ines();
+      Visitor ines = server.signedIn("ines");
       Staged staged = stage(ines, round);
       CompletableFuture<Visitor.Answer> answer =
           CompletableFuture.supplyAsync(() -> ines.post(staged.path(), staged.agreed()));
-      pause(random.nextLong(usual));
-      server.destroyForcibly().waitFor();
+      ServerProcess.pause(random.nextLong(usual));
+      server.kill();
       answer.get(60, TimeUnit.SECONDS);
-      startServer();
+      server.start();
       allOrNothing(round);
-      chainIsWhole(ines());
+      server.chainIsWhole();
     }
   }
 
   @Test
   void theDatabaseIsKilled() throws Exception {
     for (int round = 1; round <= ROUNDS; round++) {
-      awaitReady();
-      Visitor ines = ines();
+      server.awaitReady();
+      Visitor ines = server.signedIn("ines");
       Staged staged = stage(ines, round);
       CompletableFuture<Visitor.Answer> answer =
           CompletableFuture.supplyAsync(() -> ines.post(staged.path(), staged.agreed()));
-      pause(random.nextLong(2_000));
+      ServerProcess.pause(random.nextLong(2_000));
       RunningServer.mariaDb().kill();
       assertThat(answer.get(60, TimeUnit.SECONDS).status()).isIn(200, 503);
       RunningServer.mariaDb().again();
-      awaitReady();
+      server.awaitReady();
       allOrNothing(round);
-      Visitor again = ines();
-      chainIsWhole(again);
+      server.chainIsWhole();
+      Visitor again = server.signedIn("ines");
       assertThat(
               again.get("/api/people?find=Family7").expect(200).json().path("total").asInt() % 111)
           .as("what is in memory is what is in the tables")

@@ -19,6 +19,7 @@ public final class RunningServer {
   private static final AtomicInteger DATABASES = new AtomicInteger();
   private static PrivateMariaDb mariaDb;
   private static RunningServer shared;
+  private static RunningServer shop;
 
   private final ConfigurableApplicationContext context;
   private final Seed seed;
@@ -45,6 +46,16 @@ public final class RunningServer {
       shared = new RunningServer(start(database), seed, database);
     }
     return shared;
+  }
+
+  /** One for all tests that need applications; a decision can be taken back for a second. */
+  public static synchronized RunningServer shop() {
+    if (shop == null) {
+      String database = newDatabase();
+      Seed seed = Seed.shop(mariaDb().url(database), mariaDb().user(), mariaDb().password());
+      shop = new RunningServer(start(database, "--eleutheria.take-back=1s"), seed, database);
+    }
+    return shop;
   }
 
   /** An empty database of a class's own. */

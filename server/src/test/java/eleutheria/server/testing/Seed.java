@@ -23,6 +23,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
@@ -45,18 +46,42 @@ public final class Seed {
   private final Loader loader;
   private final Map<String, PersonId> people = new TreeMap<>();
   private GroupId desk;
+  private Shop shop;
 
   private Seed(Loader loader) {
     this.loader = loader;
   }
 
+  /** What is done on top of the small organisation before the clock of the server takes over. */
+  public interface More {
+    void with(Seed seed, Loader loader, DSLContext db);
+  }
+
   public static Seed into(String url, String user, String password) {
+    return into(url, user, password, Instant.now(), (seed, loader, db) -> {});
+  }
+
+  /** With applications. */
+  public static Seed shop(String url, String user, String password) {
+    return into(url, user, password, Instant.now(), (seed, loader, db) -> seed.openShop(loader));
+  }
+
+  public void openShop(Loader loader) {
+    shop = new Shop(loader, people);
+    shop.fill();
+  }
+
+  /**
+   * @param until up to when the clock has done its part
+   */
+  public static Seed into(String url, String user, String password, Instant until, More more) {
     Flyway.configure().dataSource(url, user, password).load().migrate();
     try (Connection connection = DriverManager.getConnection(url, user, password)) {
       DSLContext db = DSL.using(connection, SQLDialect.MARIADB);
       Seed seed = new Seed(new Loader(db, ZONE, new SplittableRandom(3)));
       seed.fill();
-      seed.loader.finish(Instant.now());
+      more.with(seed, seed.loader, db);
+      seed.loader.finish(until);
       String hash = new Argon2PasswordEncoder(16, 32, 1, 1024, 1).encode(PASSWORD);
       for (PersonId id : seed.people.values()) {
         db.insertInto(ACCOUNT)
@@ -73,6 +98,10 @@ public final class Seed {
 
   public PersonId person(String userName) {
     return people.get(userName);
+  }
+
+  public Shop shop() {
+    return shop;
   }
 
   public GroupId desk() {
@@ -109,6 +138,23 @@ public final class Seed {
         BEGIN.plusSeconds(61),
         SETUP,
         m -> GroupDecisions.setOwners(m, desk, List.of(), List.of(person("lena"))));
+  }
+
+  /** More staff, staff1 and so on, who sign in like everyone and are led by Lena. */
+  public List<PersonId> staff(int count) {
+    List<PersonId> all = new ArrayList<>();
+    for (int i = 1; i <= count; i++) {
+      String name = "staff" + i;
+      add(name, "Staff Number" + i, "Ticketing", name + "@x.example", PersonStatus.ACTIVE);
+      PersonId id = person(name);
+      all.add(id);
+      act(
+          edits ->
+              edits.put(
+                  Attributes.key(id, Attributes.MANAGER, false, ""),
+                  new FactValue.Text(person("lena").value().toString())));
+    }
+    return all;
   }
 
   private interface Filling {

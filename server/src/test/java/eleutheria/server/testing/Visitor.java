@@ -13,10 +13,15 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -148,6 +153,25 @@ public final class Visitor {
       get("/api/session");
     }
     return "";
+  }
+
+  /** Hears server-sent events; each line as it comes. */
+  public BlockingQueue<String> listen(String path) {
+    BlockingQueue<String> heard = new LinkedBlockingQueue<>();
+    http.sendAsync(
+            HttpRequest.newBuilder(URI.create(base + path)).GET().build(),
+            HttpResponse.BodyHandlers.ofLines())
+        .thenAccept(response -> response.body().forEach(heard::add));
+    return heard;
+  }
+
+  /** Asks again until it is so. */
+  public static void until(String what, BooleanSupplier so) {
+    Instant end = Instant.now().plus(Duration.ofSeconds(20));
+    while (!so.getAsBoolean()) {
+      assertThat(Instant.now()).as(what).isBefore(end);
+      LockSupport.parkNanos(Duration.ofMillis(25).toNanos());
+    }
   }
 
   /** A request without the token, as another site's page would send it. */

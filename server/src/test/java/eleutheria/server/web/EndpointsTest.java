@@ -58,7 +58,9 @@ class EndpointsTest {
             .context()
             .getBean("requestMappingHandlerMapping", RequestMappingHandlerMapping.class);
     for (Map.Entry<?, HandlerMethod> entry : mapping.getHandlerMethods().entrySet()) {
-      if (entry.getValue().getBeanType().getName().startsWith("eleutheria.")) {
+      // The stream stays open; who may have it is tested where it is read.
+      if (entry.getValue().getBeanType().getName().startsWith("eleutheria.")
+          && !entry.getKey().toString().contains("/api/stream")) {
         // "{GET [/api/people]}" or with "produces"
         String text = entry.getKey().toString();
         String method = text.substring(1, text.indexOf(' '));
@@ -76,7 +78,7 @@ class EndpointsTest {
             .replace("{position}", "1")
             .replace("{kind}", "person")
             .replace("{name}", "no-such-attribute")
-            .replaceAll("\\{(id|member)}", "00000000-0000-7000-8000-00000000ffff");
+            .replaceAll("\\{(id|member|entitlement|tile)}", "00000000-0000-7000-8000-00000000ffff");
     if (path.equals("/api/find")) {
       path += "?text=x";
     }

@@ -1,0 +1,203 @@
+package eleutheria.server.requests;
+
+import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
+import static eleutheria.server.tables.Tables.DEPARTURE;
+import static eleutheria.server.tables.Tables.GIVEN;
+import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
+import static eleutheria.server.tables.Tables.REQUEST_ANSWER;
+import static eleutheria.server.tables.Tables.STATUS;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Actor;
+import eleutheria.core.requests.RequestDecisions;
+import eleutheria.server.testing.RunningServer;
+import eleutheria.server.testing.Seed;
+import eleutheria.server.testing.ServerProcess;
+import eleutheria.server.testing.Visitor;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/**
+ * Power cuts while requests are decided and people depart: the server, and separately the database,
+ * are killed at a random moment. Afterwards each act is there whole, with its entry, its facts and
+ * its rows, or nothing of it; and what is in memory is what is in the tables.
+ */
+class KilledDuringActsTest {
+  private static final int STAFF = 60;
+  private static final int ROUNDS = 3;
+
+  private final SplittableRandom random = new SplittableRandom(7);
+  private final List<String> requests = new ArrayList<>();
+  private final List<String> leavers = new ArrayList<>();
+  private Seed seed;
+  private ServerProcess server;
+
+  @BeforeEach
+  void seed() {
+    String database = RunningServer.newDatabase();
+    seed =
+        Seed.into(
+            RunningServer.mariaDb().url(database),
+            RunningServer.mariaDb().user(),
+            RunningServer.mariaDb().password(),
+            Instant.now(),
+            (filled, loader, db) -> {
+              List<PersonId> staff = filled.staff(STAFF);
+              filled.openShop(loader);
+              Instant asked = Instant.now().minusSeconds(3600);
+              for (PersonId person : staff) {
+                var request =
+                    loader.act(
+                        asked,
+                        new Actor.OfPerson(person),
+                        m ->
+                            RequestDecisions.ask(
+                                m,
+                                2001 + requests.size(),
+                                person,
+                                filled.shop().role("Farebox"),
+                                null,
+                                "for the counter",
+                                List.of()));
+                loader.flush();
+                RequestStore.save(db, request, loader.position());
+                requests.add(request.id().value().toString());
+                leavers.add(person.value().toString());
+              }
+            });
+    server = new ServerProcess(database, "--eleutheria.take-back=0s");
+  }
+
+  @AfterEach
+  void stop() {
+    server.stop();
+  }
+
+  /** Lena decides one after the other while Ines lets every third of the rest depart. */
+  private CompletableFuture<Void> busy() {
+    Visitor lena = server.signedIn("lena");
+    Visitor ines = server.signedIn("ines");
+    CompletableFuture<Void> deciding =
+        CompletableFuture.runAsync(
+            () -> {
+              for (String id : requests) {
+                boolean yes = id.hashCode() % 4 != 0;
+                if (cutOff(
+                    lena.post(
+                        "/api/requests/" + id + "/answer",
+                        Map.of("step", "MANAGER", "yes", yes, "note", "a word")))) {
+                  return;
+                }
+              }
+            });
+    CompletableFuture<Void> departing =
+        CompletableFuture.runAsync(
+            () -> {
+              for (int i = 0; i < leavers.size(); i += 3) {
+                if (cutOff(
+                    ines.post(
+                        "/api/people/" + leavers.get(i) + "/departure",
+                        Map.of("reason", "left")))) {
+                  return;
+                }
+              }
+            });
+    return CompletableFuture.allOf(deciding, departing);
+  }
+
+  /** No answer, or that the database does not answer. */
+  private static boolean cutOff(Visitor.Answer answer) {
+    return answer.status() == 0 || answer.status() == 503;
+  }
+
+  private int entries(org.jooq.DSLContext db, String act) {
+    return db.fetchCount(LEDGER_ENTRY, LEDGER_ENTRY.ACT.eq(act));
+  }
+
+  private void everyActIsWholeOrNotThere() throws Exception {
+    int[] holders = new int[1];
+    server.tables(
+        db -> {
+          int approved = entries(db, "request.approve");
+          int refused = entries(db, "request.refuse");
+          int departed = entries(db, "departure.run");
+          assertThat(db.fetchCount(REQUEST_ANSWER)).isEqualTo(approved + refused);
+          assertThat(db.fetchCount(ACCESS_REQUEST, ACCESS_REQUEST.STAGE.eq("refused")))
+              .isEqualTo(refused);
+          assertThat(db.fetchCount(ACCESS_REQUEST, ACCESS_REQUEST.STAGE.eq("given")))
+              .isEqualTo(approved);
+          assertThat(
+                  db.select(GIVEN.GRANT_ID)
+                      .distinctOn()
+                      .from(GIVEN)
+                      .where(GIVEN.SOURCE.eq("request"))
+                      .groupBy(GIVEN.GRANT_ID)
+                      .fetch())
+              .hasSize(approved);
+          assertThat(db.fetchCount(DEPARTURE)).isEqualTo(departed);
+          // One had departed before the test.
+          assertThat(db.fetchCount(STATUS, STATUS.STATUS_.eq("departed"))).isEqualTo(departed + 1);
+          holders[0] =
+              db.fetchCount(
+                  ACCESS_REQUEST,
+                  ACCESS_REQUEST
+                      .STAGE
+                      .eq("given")
+                      .and(
+                          ACCESS_REQUEST.ASKER_ID.notIn(
+                              db.select(DEPARTURE.PERSON_ID).from(DEPARTURE))));
+        });
+    server.chainIsWhole();
+    assertThat(
+            server
+                .signedIn("ines")
+                .get("/api/entitlements/" + seed.shop().role("Farebox").value())
+                .expect(200)
+                .json()
+                .path("holders")
+                .asInt())
+        .as("what is in memory is what is in the tables")
+        .isEqualTo(holders[0]);
+  }
+
+  @Test
+  void theServerIsKilled() throws Exception {
+    for (int round = 1; round <= ROUNDS; round++) {
+      CompletableFuture<Void> busy = busy();
+      ServerProcess.pause(50 + random.nextLong(700));
+      server.kill();
+      busy.get(60, TimeUnit.SECONDS);
+      server.start();
+      everyActIsWholeOrNotThere();
+    }
+    // What was left is done as if nothing had been.
+    busy().get(120, TimeUnit.SECONDS);
+    everyActIsWholeOrNotThere();
+    server.tables(
+        db ->
+            assertThat(db.fetchCount(ACCESS_REQUEST, ACCESS_REQUEST.STAGE.eq("waiting"))).isZero());
+  }
+
+  @Test
+  void theDatabaseIsKilled() throws Exception {
+    for (int round = 1; round <= ROUNDS; round++) {
+      server.awaitReady();
+      CompletableFuture<Void> busy = busy();
+      ServerProcess.pause(50 + random.nextLong(700));
+      RunningServer.mariaDb().kill();
+      busy.get(120, TimeUnit.SECONDS);
+      RunningServer.mariaDb().again();
+      server.awaitReady();
+      everyActIsWholeOrNotThere();
+    }
+  }
+}
