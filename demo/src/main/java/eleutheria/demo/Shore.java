@@ -444,6 +444,7 @@ final class Shore {
       access.directory().people().stream()
           .filter(p -> p.status() == PersonStatus.ACTIVE && one[2].equals(p.value(Attributes.UNIT)))
           .filter(p -> !access.entitled(p.id(), wanted) && !p.id().equals(person("oda.brekke")))
+          .filter(p -> access.directory().reports(p.id()).isEmpty())
           .findFirst()
           .ifPresent(
               p -> {

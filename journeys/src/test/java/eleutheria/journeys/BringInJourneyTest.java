@@ -55,7 +55,7 @@ class BringInJourneyTest {
       browser.sees("at least 12 are needed");
       browser.type("New password", "gulls over the quay");
       browser.press("Set password and sign in");
-      browser.heading("Hello, Wanda");
+      browser.sees("Hello, Wanda");
       browser.fits();
       browser.open(mail.links().getFirst());
       browser.sees("This link was used already");

@@ -149,6 +149,56 @@ final class Browser implements AutoCloseable {
         .until(d -> !text().contains(text));
   }
 
+  /** Does something over the same interface that the pages use, and gives the result. */
+  String made(String method, String path, String json) {
+    Object answer =
+        driver.executeAsyncScript(
+            """
+            const [method, path, body, done] = arguments;
+            const token = document.cookie.split('; ').find(c => c.startsWith('XSRF-TOKEN='));
+            fetch(path, {method, body: body || undefined, headers: {
+              'Content-Type': 'application/json',
+              'X-XSRF-TOKEN': decodeURIComponent(token.slice(11))}})
+              .then(async r => done(r.ok ? await r.json() : {wrong: await r.text()}));
+            """,
+            method,
+            path,
+            json);
+    Map<?, ?> told = (Map<?, ?>) answer;
+    assertThat(told.get("wrong")).as(method + " " + path).isNull();
+    return String.valueOf(told.get("result"));
+  }
+
+  String idOf(String userName) {
+    return String.valueOf(
+        driver.executeAsyncScript(
+            "const done = arguments[1];"
+                + "fetch('/api/people?find=' + arguments[0]).then(r => r.json())"
+                + ".then(page => done(page.lines[0].id));",
+            userName));
+  }
+
+  /** What a function makes of an answer. */
+  Object asked(String path, String function) {
+    return driver.executeAsyncScript(
+        "const done = arguments[1];"
+            + "fetch(arguments[0]).then(r => r.json()).then("
+            + function
+            + ").then(done);",
+        path);
+  }
+
+  /** The browser goes to an address, whether or not anything answers there. */
+  void leadsTo(String address) {
+    new WebDriverWait(driver, PATIENCE)
+        .withMessage(() -> "is at " + driver.getCurrentUrl())
+        .until(d -> address.equals(d.getCurrentUrl()));
+  }
+
+  Object script(String text, Object... arguments) {
+    return driver.executeScript(text, arguments);
+  }
+
   void heading(String text) {
     find("//*[self::h1 or self::h2][normalize-space()=" + quoted(text) + "]");
   }
@@ -170,7 +220,7 @@ final class Browser implements AutoCloseable {
     click("//a[normalize-space()=" + quoted(name) + "]");
   }
 
-  private void click(String xpath) {
+  void click(String xpath) {
     new WebDriverWait(driver, PATIENCE)
         .ignoring(StaleElementReferenceException.class)
         .ignoring(org.openqa.selenium.ElementClickInterceptedException.class)
@@ -186,6 +236,9 @@ final class Browser implements AutoCloseable {
     return find(
         "//*[(self::input or self::textarea or self::select) and (@aria-label="
             + quoted(label)
+            + " or starts-with(@aria-label, "
+            + quoted(label + " (")
+            + ")"
             + " or @id=//label[normalize-space()="
             + quoted(label)
             + "]/@for)]");

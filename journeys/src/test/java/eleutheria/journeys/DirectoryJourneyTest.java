@@ -36,10 +36,26 @@ class DirectoryJourneyTest {
   @Test
   void anOwnerFillsTheirGroup() {
     try (Browser browser = new Browser()) {
-      browser.signIn("lena.aho").open("/desk");
+      browser.signIn("ines.roth");
+      String group = browser.made("POST", "/api/groups", "{\"name\": \"Quay watch\"}");
+      String lena = browser.idOf("lena.aho");
+      browser.made(
+          "PUT",
+          "/api/groups/" + group + "/owners",
+          "{\"base\": [], \"owners\": [\"%s\"]}".formatted(lena));
+    }
+    try (Browser browser = new Browser()) {
+      browser.signIn("lena.aho").open("/desk/groups");
       browser.heading("Groups");
-      browser.sees("2 groups");
+      browser.sees("3 groups");
       browser.follow("Counter leads");
+      browser.press("Add people or groups");
+      browser.type("Find a person or group to add", "oda brekke");
+      browser.press("Oda Brekke");
+      browser.press("Add 1 to the group");
+      browser.sees("1 person gains Refund Bench · Approver, which needs the power");
+      browser.open("/desk/groups");
+      browser.follow("Quay watch");
       browser.press("Add people or groups");
       browser.type("Find a person or group to add", "oda brekke");
       browser.press("Oda Brekke");
@@ -83,7 +99,7 @@ class DirectoryJourneyTest {
       browser.signIn("ines.roth").open("/desk/people");
       browser.heading("People");
       browser.keys("/");
-      browser.type("Find people and groups", "brekke, od");
+      browser.type("Find people, groups, apps and entitlements", "brekke, od");
       browser.find("//*[@role='option' and @aria-selected='true']//b[.='Brekke, Oda']");
       browser.keys(Keys.ENTER);
       browser.heading("Brekke, Oda");
@@ -102,7 +118,10 @@ class DirectoryJourneyTest {
       browser.heading("Sign in");
       browser.axe();
       browser.signIn("ines.roth");
-      browser.heading("Hello, Ines");
+      browser.sees("Also yours");
+      browser.axe();
+      browser.open("/me");
+      browser.heading("My own page");
       browser.axe();
       browser.open("/desk/people");
       browser.sees("Abara");

@@ -20,8 +20,30 @@ class PicturesTest {
       browser.sees("This is the demo");
       browser.picture(folder.resolve("sign-in.png"));
       browser.signIn("ines.roth");
-      browser.heading("Hello, Ines");
+      browser.open("/me");
+      browser.sees("Where I am signed in");
       browser.picture(folder.resolve("me.png"));
+      browser.open("/desk/docket");
+      browser.click("//a[.//b[.='Oda Brekke asks for Refund Bench']]");
+      browser.sees("Who holds it already");
+      browser.sees("Who decides");
+      browser.picture(folder.resolve("docket.png"));
+      browser.open("/desk/portal");
+      browser.sees("For the counter and the quay");
+      browser.click("//aside//button[.='Refund Bench']");
+      browser.sees("Needs any of");
+      browser.picture(folder.resolve("curate.png"));
+      browser.open("/desk/apps?find=refund");
+      browser.follow("Refund Bench");
+      browser.follow("Approver");
+      browser.click("//*[@role='row']//button[.='Aho, Lena']");
+      browser.sees("2 grounds");
+      browser.picture(folder.resolve("entitlement.png"));
+      browser.press("End this holding");
+      browser.tick("Take the person out of Refund desk");
+      browser.sees("Nobody gains or loses anything.");
+      browser.picture(folder.resolve("ending.png"));
+      browser.press("Leave it");
       browser.open("/desk/people");
       browser.sees("Abara");
       browser.picture(folder.resolve("people.png"));
@@ -58,15 +80,29 @@ class PicturesTest {
       browser.press("Check the chain");
       browser.sees("Intact");
       browser.picture(folder.resolve("ledger.png"));
+    }
+    try (Browser browser = new Browser()) {
+      browser.signIn("oda.brekke");
+      browser.sees("Also yours");
+      browser.picture(folder.resolve("front.png"));
       browser.dark(true);
-      browser.open("/desk/people");
-      browser.sees("Abara");
-      browser.picture(folder.resolve("people-dark.png"));
+      browser.picture(folder.resolve("front-dark.png"));
+      browser.dark(false);
+      browser.open("/ask");
+      browser.sees("Berthboard");
+      browser.type("Name of an app or a role, or what you need it for", "hullcare");
+      browser.click("//a[.//b[.='Hullcare · Technician']]");
+      browser.heading("Ask for Hullcare · Technician");
+      browser.picture(folder.resolve("ask.png"));
+      browser.open("/holdings");
+      browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
+      browser.sees("by a filter");
+      browser.picture(folder.resolve("holdings.png"));
     }
     try (Browser phone = new Browser(390, 844)) {
       phone.signIn("oda.brekke");
-      phone.heading("Hello, Oda");
-      phone.picture(folder.resolve("me-phone.png"));
+      phone.sees("Also yours");
+      phone.picture(folder.resolve("front-phone.png"));
     }
   }
 }

@@ -16,7 +16,7 @@ class SessionJourneyTest {
         Browser there = new Browser()) {
       there.signIn("emre.demir").open("/desk/people");
       there.heading("People");
-      here.signIn("emre.demir");
+      here.signIn("emre.demir").open("/me");
       here.sees("Where I am signed in");
       here.press("End 1 other session");
       here.sees("1 session ended.");
@@ -47,7 +47,8 @@ class SessionJourneyTest {
       browser.enter("nils.sand@ternsound.example", "tern over the sound");
       browser.sees("Two accounts have this mail address. Choose one:");
       browser.press("nils.sand.crew");
-      browser.heading("Hello, Nils");
+      browser.sees("Hello, Nils");
+      browser.open("/me");
       browser.sees("Arctic Tern");
     }
   }

@@ -1,0 +1,111 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.Test;
+
+class DocketJourneyTest {
+  private static String quay(Browser ines, String app, String owner) {
+    String id =
+        ines.made(
+            "POST",
+            "/api/apps",
+            """
+            {"profile": {"name": "%s", "line": "", "picture": "key", "hue": "tide",
+              "weight": "LIGHT", "contact": ""},
+             "address": "https://a.ternsound.example/", "owners": ["%s"],
+             "entitlements": [{"name": "User", "line": "", "weight": "LIGHT",
+               "requestable": true}]}"""
+                .formatted(app, ines.idOf(owner)));
+    ines.made("PUT", "/api/apps/" + id + "/state", "{\"base\": \"PROPOSED\", \"state\": \"OPEN\"}");
+    return id;
+  }
+
+  private static String ask(Browser oda, Browser ines, String app) {
+    String role = String.valueOf(ines.asked("/api/apps/" + app, "app => app.entitlements[0].id"));
+    return oda.made(
+        "POST",
+        "/api/requests",
+        "{\"entitlement\": \"%s\", \"reason\": \"for the season\"}".formatted(role));
+  }
+
+  /** Whoever comes second is shown what the first has decided, without reloading. */
+  @Test
+  void theSecondDeciderIsTooLateAndIsShownSo() {
+    try (Browser ines = new Browser();
+        Browser oda = new Browser()) {
+      ines.signIn("ines.roth");
+      oda.signIn("oda.brekke");
+      String app = quay(ines, "Rope Book", "lena.aho");
+      ask(oda, ines, app);
+      ines.open("/desk/docket?all=true");
+      ines.click("//a[.//b[.='Oda Brekke asks for Rope Book']]");
+      ines.sees("You decide in their place, and say why.");
+      ines.press("Approve");
+      ines.sees("Say why you decide in another’s place.");
+      ines.type("A word to who asked", "Lena is away");
+      try (Browser lena = new Browser()) {
+        lena.signIn("lena.aho").open("/desk/docket");
+        lena.click("//a[.//b[.='Oda Brekke asks for Rope Book']]");
+        lena.press("Refuse");
+        lena.sees("Say why not; who asked reads it.");
+        lena.type("A word to who asked", "Not this season");
+        lena.press("Refuse");
+        lena.sees("Refused: Oda Brekke, Rope Book · User.");
+      }
+      ines.seesNot("Oda Brekke asks for Rope Book");
+      oda.open("/requests");
+      oda.find("//article[.//h2[.='Rope Book · User']]//*[.='refused']");
+      oda.sees("“Not this season”");
+      // The only owner of it asks: it goes to a steward, who is not told to step in.
+      String own = quay(ines, "Own Book", "oda.brekke");
+      ask(oda, ines, own);
+      oda.open("/desk/docket");
+      oda.sees("Docket");
+      assertThat(oda.text()).doesNotContain("Own Book");
+    }
+  }
+
+  /** Paused while it is asked for: the evidence says what a yes would come to. */
+  @Test
+  void theAppIsPausedMeanwhileAndTheRequestIsWithdrawn() {
+    try (Browser ines = new Browser();
+        Browser oda = new Browser();
+        Browser lena = new Browser()) {
+      ines.signIn("ines.roth");
+      oda.signIn("oda.brekke");
+      lena.signIn("lena.aho");
+      String app = quay(ines, "Knot Book", "petra.lindholm");
+      ask(oda, ines, app);
+      lena.open("/desk/docket");
+      lena.click("//a[.//b[.='Oda Brekke asks for Knot Book']]");
+      lena.heading("Oda Brekke asks for Knot Book · User");
+      ines.open("/desk/apps/" + app);
+      ines.press("Pause it");
+      ines.sees("While it is paused nobody holds anything of it");
+      ines.type("Why (kept in the ledger)", "Repairs");
+      ines.find("//*[@role='dialog']//button[.='Pause it']").click();
+      lena.sees("Knot Book is paused. A yes counts once it is open again.");
+      oda.open("/requests");
+      oda.find("//article[.//h2[.='Knot Book · User']]//button").click();
+      oda.find("//article[.//h2[.='Knot Book · User']]//*[.='withdrawn']");
+      lena.seesNot("Oda Brekke asks for Knot Book");
+    }
+  }
+
+  /** Eleven alike: one look, one decision, each with its own outcome. */
+  @Test
+  void alikeOnesAreDecidedTogether() {
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/docket");
+      ines.click("//a[.//b[.='11 ask for Crewsheet']]");
+      ines.heading("11 people ask for Crewsheet · Viewer");
+      ines.sees("The 11 who ask");
+      ines.axe();
+      ines.press("Approve all 11");
+      ines.sees("Approved: 11 requests for Crewsheet · Viewer.");
+      ines.press("Take it back");
+      ines.find("//a[.//b[.='11 ask for Crewsheet']]");
+    }
+  }
+}

@@ -1,0 +1,253 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.LocalDate;
+import org.junit.jupiter.api.Test;
+import org.openqa.selenium.Keys;
+
+/** One afternoon of an administrator, from an app to a tile, a request, an end and a departure. */
+class SliceJourneyTest {
+  private static final String WHY = "Why (kept in the ledger)";
+
+  @Test
+  void fromAnAppToATileARequestARevocationAndWhoHoldsIt() {
+    try (Browser ines = new Browser();
+        Browser oda = new Browser()) {
+      ines.signIn("ines.roth");
+      bringsInAnApp(ines);
+      entitles(ines);
+      curates(ines);
+      oda.signIn("oda.brekke");
+      uses(oda);
+      asks(oda);
+      managerDecides();
+      ownerDecides();
+      // In the browser that has been open all the time.
+      oda.sees("Quay Clock");
+      oda.find("//a[starts-with(@href, '/go/')][.//b[.='Quay Clock']]");
+      oda.sees("Quay Clock · Reader: your access ends after");
+      endsWhatIsHeld(ines, oda);
+      letsSomeoneDepart(ines);
+      readsTheLedger(ines);
+    }
+  }
+
+  private static void bringsInAnApp(Browser ines) {
+    ines.open("/desk/apps");
+    ines.follow("Bring in an app");
+    ines.type("Name", "Quay Clock");
+    ines.type("One line on what it is for", "Who is on the quay");
+    ines.find("//label[.//input[@aria-label='clock']]").click();
+    ines.type("Address that it opens at", "javascript:alert(1)");
+    ines.type("Owners", "petra lindholm");
+    ines.press("Petra Lindholm");
+    ines.type("Name of the role", "Reader");
+    ines.press("Bring it in as proposed");
+    ines.sees("An address begins with https:// and names a host.");
+    ines.type("Address that it opens at", "https://quay-clock.ternsound.example/");
+    ines.axe();
+    ines.press("Bring it in as proposed");
+    ines.heading("Quay Clock");
+    ines.sees("proposed");
+    ines.press("Add an entitlement");
+    ines.find("//*[@role='dialog']//input[@id='role-name']").sendKeys("Planner");
+    ines.choose("How much the role can do", "heavy: moves money, people’s data or safety");
+    ines.press("Add it");
+    ines.follow("Planner");
+    ines.heading("Quay Clock · Planner");
+    ines.sees("Nobody holds it");
+    ines.follow("Quay Clock");
+    ines.press("Open it");
+    ines.sees("open since");
+  }
+
+  private static void entitles(Browser ines) {
+    ines.follow("Reader");
+    ines.heading("Quay Clock · Reader");
+    ines.press("Give it");
+    ines.tick("all whom a filter fits");
+    ines.type("Filter", "unit eq \"Safety\"");
+    ines.sees("people gain Quay Clock · Reader");
+    ines.axe();
+    ines.press("Give it to");
+    ines.sees("A grant has a reason, for who asks later.");
+    ines.type(WHY, "Safety walks the quay");
+    ines.press("Give it to");
+    ines.seesNot("people gain");
+    ines.sees("Safety walks the quay");
+    // Someone who holds it already: nobody gains.
+    String holder = ines.find("//*[@role='row']//button").getText();
+    ines.press("Give it");
+    ines.type("People and groups", holder.split(", ")[1] + " " + holder.split(", ")[0]);
+    ines.find("//*[@role='dialog']//ul[@aria-label='People and groups']//button").click();
+    ines.sees("Nobody gains or loses anything.");
+    ines.press("Leave it");
+    ines.follow("Quay Clock");
+  }
+
+  private static void curates(Browser ines) {
+    ines.press("Make a tile");
+    ines.find("//*[@role='dialog']//label[starts-with(normalize-space(), 'Planner')]").click();
+    ines.find("//*[@role='dialog']//button[.='Make a tile']").click();
+    ines.find("//aside//a[.='Quay Clock']");
+    ines.open("/desk/portal");
+    ines.press("Make a collection");
+    ines.type("Name", "On the quay");
+    ines.tick("these only");
+    ines.type("Filter", "unit eq \"Ticketing\" or unit eq \"Safety\"");
+    ines.sees("people fit");
+    ines.press("Make it");
+    ines.heading("On the quay");
+    ines.choose("Add a tile to On the quay", "Tidewatch");
+    ines.find("//section[.//h2[.='On the quay']]//ol//button[.='Tidewatch']");
+    ines.choose("Add a tile to On the quay", "Quay Clock");
+    ines.find("//section[.//h2[.='On the quay']]//ol//button[.='Quay Clock']").click();
+    ines.press("Move Quay Clock earlier");
+    ines.find(
+        "//section[.//h2[.='On the quay']]//ol/li[1][.//button[normalize-space()='Quay Clock']]");
+    ines.press("Offer on request");
+    ines.sees("Do not offer");
+    ines.axe();
+    ines.press("Move On the quay up");
+    ines.find("//section[.//h2[.='On the quay']]");
+  }
+
+  private static void uses(Browser oda) {
+    oda.sees("On the quay");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+    assertThat(oda.text().indexOf("Also yours")).isGreaterThan(oda.text().indexOf("On the quay"));
+    oda.keys("tidew");
+    oda.seesNot("Ticket office");
+    oda.axe();
+    oda.keys(Keys.ENTER);
+    oda.leadsTo("https://tidewatch.ternsound.example/");
+    oda.open("/");
+  }
+
+  private static void asks(Browser oda) {
+    oda.keys("quay cl");
+    oda.keys(Keys.ENTER);
+    oda.heading("Ask for Quay Clock · Reader");
+    oda.sees("Lena Aho");
+    oda.sees("Petra Lindholm");
+    oda.axe();
+    oda.press("Send the request");
+    oda.sees("Say what you need it for.");
+    oda.type("What you need it for", "I open the quay on Saturdays");
+    oda.day("Until the end of", LocalDate.now().plusDays(5).toString());
+    oda.press("Send the request");
+    oda.heading("My requests");
+    oda.find("//article[.//h2[.='Quay Clock · Reader']]//*[.='decides now']");
+    oda.axe();
+    oda.open("/");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+  }
+
+  private static void managerDecides() {
+    try (Browser lena = new Browser()) {
+      lena.signIn("lena.aho").open("/desk");
+      lena.heading("Docket");
+      lena.click("//a[.//b[.='Oda Brekke asks for Quay Clock']]");
+      lena.heading("Oda Brekke asks for Quay Clock · Reader");
+      lena.sees("Who holds it already");
+      lena.sees("“I open the quay on Saturdays”");
+      lena.sees("new on the front page: Quay Clock");
+      lena.axe();
+      lena.keys("y");
+      lena.sees("Approved: Oda Brekke, Quay Clock · Reader.");
+      lena.press("Take it back");
+      lena.click("//a[.//b[.='Oda Brekke asks for Quay Clock']]");
+      lena.heading("Oda Brekke asks for Quay Clock · Reader");
+      // A letter that is typed into a field is text.
+      lena.type("A word to who asked", "yes, ny");
+      lena.heading("Oda Brekke asks for Quay Clock · Reader");
+      lena.press("Approve");
+      lena.sees("Approved: Oda Brekke, Quay Clock · Reader.");
+      lena.seesNot("Oda Brekke asks for Quay Clock");
+    }
+  }
+
+  private static void ownerDecides() {
+    try (Browser petra = new Browser()) {
+      petra.signIn("petra.lindholm").open("/desk/docket");
+      // It comes by itself once Lena's ten seconds are over.
+      petra.click("//a[.//b[.='Oda Brekke asks for Quay Clock']]");
+      petra.sees("“yes, ny”");
+      petra.press("Approve");
+      petra.sees("Approved: Oda Brekke, Quay Clock · Reader.");
+    }
+  }
+
+  private static void endsWhatIsHeld(Browser ines, Browser oda) {
+    // A second ground: everyone in Ticketing.
+    ines.open("/desk/apps?find=quay+clock");
+    ines.follow("Quay Clock");
+    ines.follow("Reader");
+    ines.press("Give it");
+    ines.tick("all whom a filter fits");
+    ines.type("Filter", "unit eq \"Ticketing\"");
+    ines.sees("1 person holds it before and after.");
+    ines.type(WHY, "All of the counter");
+    ines.press("Give it to");
+    ines.find("//td//code[.='unit eq \"Ticketing\"']");
+    ines.type("Part of a name", "brekke");
+    ines.click("//*[@role='row']//button[.='Brekke, Oda']");
+    ines.sees("2 grounds");
+    ines.sees("on request R-");
+    ines.press("End this holding");
+    ines.sees("The holding rests on 2 grounds, and stays while one of them is left.");
+    ines.sees("Oda Brekke still holds it: 1 ground is left.");
+    ines.axe();
+    ines.type(WHY, "The Saturdays are over");
+    ines.press("End 1 ground, the holding stays");
+    ines.sees("1 ground");
+    ines.seesNot("2 grounds");
+    oda.seesNot("your access ends after");
+    oda.find("//a[starts-with(@href, '/go/')][.//b[.='Quay Clock']]");
+    // The last one goes, and with it the tile from the open browser.
+    ines.press("End the grant to unit eq \"Ticketing\"");
+    ines.sees("people lose Quay Clock · Reader");
+    ines.type(WHY, "Only Safety needs it");
+    ines.press("End the grant: ");
+    ines.sees("Oda Brekke does not hold it at this moment.");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+    // As of yesterday there was no such app.
+    ines.open("/desk/people?find=oda.brekke");
+    ines.follow("Brekke, Oda");
+    ines.sees("Refund Bench · Asker");
+    ines.axe();
+  }
+
+  private static void letsSomeoneDepart(Browser ines) {
+    ines.open("/desk/people?find=karin.myhre");
+    ines.follow("Myhre, Karin");
+    ines.press("Run a departure");
+    ines.sees("Stays on record, without effect");
+    ines.axe();
+    ines.type(WHY, "Last day was today");
+    ines.press("End everything: ");
+    ines.heading("Departure of Karin Myhre");
+    ines.sees("holdings ended");
+    ines.sees("Given by filters that still fit:");
+    ines.axe();
+    ines.follow("Myhre, Karin");
+    ines.sees("departed");
+    ines.follow("Slip of the departure");
+    ines.heading("Departure of Karin Myhre");
+  }
+
+  private static void readsTheLedger(Browser ines) {
+    ines.open("/desk/ledger");
+    for (String act :
+        new String[] {
+          "ran a departure", "ended access", "approved a request", "took a decision back",
+          "asked for access", "arranged a collection", "made a collection", "made a tile",
+          "gave an entitlement", "brought in an application"
+        }) {
+      ines.sees(act);
+    }
+    ines.press("Check the chain");
+    ines.sees("Intact: all");
+  }
+}
