@@ -51,7 +51,7 @@ export function DepartureDialog({
           <Loading what={words.departures.slip} />
         ) : (
           <>
-            <SlipLines slip={preview.data} />
+            <SlipLines slip={preview.data} heading="h3" />
             <Form
               id="departure"
               noValidate

@@ -54,17 +54,36 @@ export function SlipPage() {
 }
 
 /** What a departure comes to, part by part. */
-export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
+export function SlipLines({
+  slip,
+  heading = 'h2',
+}: {
+  slip: Schemas['SlipView'];
+  heading?: 'h2' | 'h3';
+}) {
   const done = slip.at !== null;
   return (
     <div className="slip">
-      <Part title={words.departures.lost(slip.lost.length, done)} items={slip.lost} />
-      <Part title={words.departures.grants(slip.grants.length, done)} items={slip.grants} />
       <Part
+        heading={heading}
+        title={words.departures.lost(slip.lost.length, done)}
+        items={slip.lost}
+      />
+      <Part
+        heading={heading}
+        title={words.departures.grants(slip.grants.length, done)}
+        items={slip.grants}
+      />
+      <Part
+        heading={heading}
         title={words.departures.memberships(slip.memberships.length, done)}
         items={slip.memberships.map((group) => group.name)}
       />
-      <Part title={words.departures.mandates(slip.mandates.length, done)} items={slip.mandates} />
+      <Part
+        heading={heading}
+        title={words.departures.mandates(slip.mandates.length, done)}
+        items={slip.mandates}
+      />
       {(slip.requests > 0 || slip.sessions > 0) && (
         <p>
           {slip.requests > 0 && `${words.departures.requests(slip.requests, done)} `}
@@ -72,6 +91,7 @@ export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
         </p>
       )}
       <Part
+        heading={heading}
         title={words.departures.idle}
         items={[
           ...slip.mirrored.map((group) => words.departures.mirrored(group.name)),
@@ -82,7 +102,7 @@ export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
         <p>{words.departures.filterGrants(slip.filterGrants.join(', '))}</p>
       )}
       {slip.lone.length > 0 && (
-        <Part title={words.departures.lone}>
+        <Part heading={heading} title={words.departures.lone}>
           <OwnedList things={slip.lone} />
         </Part>
       )}
@@ -91,10 +111,12 @@ export function SlipLines({ slip }: { slip: Schemas['SlipView'] }) {
 }
 
 function Part({
+  heading: Heading,
   title,
   items = [],
   children,
 }: {
+  heading: 'h2' | 'h3';
   title: string;
   items?: string[];
   children?: ReactNode;
@@ -104,7 +126,7 @@ function Part({
   }
   return (
     <section>
-      <h3>{title}</h3>
+      <Heading>{title}</Heading>
       {children ?? (
         <ul className="named">
           {items.map((item, index) => (

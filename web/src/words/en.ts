@@ -541,7 +541,7 @@ export const words = {
     keep: (n: number) => `${many(n, 'person holds', 'people hold')} it before and after.`,
     gains: (n: number, title: string) => `${many(n, 'person gains', 'people gain')} ${title}`,
     loses: (n: number, title: string) => `${many(n, 'person loses', 'people lose')} ${title}`,
-    on: (day: string) => `on ${day}`,
+    on: (day: string) => `from ${day} on`,
     ahead: 'Looking ahead',
     end: 'End this holding',
     endShort: 'End',

@@ -502,15 +502,14 @@ class AccessController {
       Set<PersonId> about,
       @Nullable EntitlementId entitlement) {
     Effects effects = trial.effects();
-    Set<PersonId> moved = new HashSet<>();
-    effects.gained().values().forEach(moved::addAll);
-    effects.lost().values().forEach(moved::addAll);
+    Set<PersonId> losing = new HashSet<>();
+    effects.lost().values().forEach(losing::addAll);
     int keep =
         entitlement == null
             ? 0
             : (int)
                 about.stream()
-                    .filter(p -> !moved.contains(p) && access.holds(p, entitlement))
+                    .filter(p -> !losing.contains(p) && access.holds(p, entitlement))
                     .count();
     int covered =
         (int)

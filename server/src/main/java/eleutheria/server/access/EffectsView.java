@@ -11,6 +11,9 @@ import eleutheria.server.directory.PersonLine;
 import eleutheria.server.web.ProblemView;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -20,7 +23,7 @@ import java.util.Set;
  *
  * @param gain who gains what, at once or on a later day of the act
  * @param loss who loses what
- * @param keep how many of those it is about hold it before and after, on another ground
+ * @param keep how many of those it is about hold it now and lose it at no time by this
  * @param covered how many people it is about who have not departed
  * @param digest agreed to by sending it with the act
  * @param problems what stands in the way of the act
@@ -44,9 +47,11 @@ record EffectsView(
       AccessView access, Effects effects, int keep, int covered, List<Problem> problems) {
     List<EffectLine> gain = new ArrayList<>();
     List<EffectLine> loss = new ArrayList<>();
+    Map<EntitlementId, Set<PersonId>> gained = new HashMap<>();
+    Map<EntitlementId, Set<PersonId>> lost = new HashMap<>();
     for (Effects.At moment : effects.moments()) {
-      lines(access, gain, moment.at(), moment.gain());
-      lines(access, loss, moment.at(), moment.loss());
+      lines(access, gain, moment.at(), fresh(gained, moment.gain()));
+      lines(access, loss, moment.at(), fresh(lost, moment.loss()));
     }
     return new EffectsView(
         gain,
@@ -57,6 +62,22 @@ record EffectsView(
         problems.stream()
             .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
             .toList());
+  }
+
+  /** Those who are not among the told ones yet; each is told at the first moment of theirs. */
+  private static Map<EntitlementId, Set<PersonId>> fresh(
+      Map<EntitlementId, Set<PersonId>> told, Map<EntitlementId, Set<PersonId>> moved) {
+    Map<EntitlementId, Set<PersonId>> fresh = new LinkedHashMap<>();
+    moved.forEach(
+        (id, people) -> {
+          Set<PersonId> rest = new HashSet<>(people);
+          rest.removeAll(told.getOrDefault(id, Set.of()));
+          if (!rest.isEmpty()) {
+            fresh.put(id, rest);
+            told.computeIfAbsent(id, e -> new HashSet<>()).addAll(rest);
+          }
+        });
+    return fresh;
   }
 
   private static void lines(

@@ -1,7 +1,10 @@
 package eleutheria.server.live;
 
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Entitlement;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
@@ -9,15 +12,22 @@ import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Stage;
 import eleutheria.server.ledger.World;
 import eleutheria.server.requests.RequestStore;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.ContextClosedEvent;
@@ -34,6 +44,8 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @Component
 class Streams {
   private static final Logger log = LoggerFactory.getLogger(Streams.class);
+
+  private static final Duration LONGEST = Duration.ofMinutes(1);
 
   private final World world;
   private final RequestStore requests;
@@ -56,7 +68,11 @@ class Streams {
 
   /** What is compared. */
   private record Seen(
-      FrontPage front, List<Case> docket, List<AccessRequest> requests, boolean desk) {}
+      FrontPage front,
+      Map<EntitlementId, Optional<Instant>> held,
+      List<Case> docket,
+      List<AccessRequest> requests,
+      boolean desk) {}
 
   Streams(World world, RequestStore requests, Clock clock) {
     this.world = world;
@@ -75,6 +91,7 @@ class Streams {
     emitter.onError(e -> listeners.remove(emitter));
     listeners.put(emitter, new Listener(person, seen(world.whole(), person, requests.open())));
     send(emitter, "hello", world.position(), List.of());
+    moved.release();
     return emitter;
   }
 
@@ -82,30 +99,48 @@ class Streams {
     Authority authority = whole.directory().authority(person);
     return new Seen(
         whole.visible(person, (p, e) -> Deciders.resolves(whole.access(), p, e)),
+        held(whole.access(), person),
         Docket.of(whole.access(), open, authority, clock.instant(), true),
         open.stream().filter(r -> r.asker().equals(person)).toList(),
         !authority.powers().isEmpty() || !whole.directory().owned(person).isEmpty());
   }
 
   private void tell() {
+    Duration wait = LONGEST;
     while (!closed) {
       try {
-        moved.acquire();
+        if (moved.tryAcquire(wait.toMillis() + 1, TimeUnit.MILLISECONDS)) {
+          moved.drainPermits();
+        }
       } catch (InterruptedException e) {
         return;
       }
-      moved.drainPermits();
+      wait = LONGEST;
       try {
-        tellAll();
+        wait = tellAll();
       } catch (RuntimeException e) {
         log.warn("Browsers could not be told; they are at the next act", e);
       }
     }
   }
 
-  private void tellAll() {
+  /** What a person holds, and when it ends by itself. */
+  private static Map<EntitlementId, Optional<Instant>> held(AccessView access, PersonId person) {
+    Map<EntitlementId, Optional<Instant>> held = new HashMap<>();
+    for (Entitlement e : access.holdings(person)) {
+      held.put(e.id(), Optional.ofNullable(access.ends(person, e.id())));
+    }
+    return held;
+  }
+
+  /**
+   * Tells every browser what has moved for it.
+   *
+   * @return how long it is until something moves without an act: a step whose time comes
+   */
+  private Duration tellAll() {
     if (listeners.isEmpty()) {
-      return;
+      return LONGEST;
     }
     PortalView whole = world.whole();
     long position = world.position();
@@ -130,11 +165,19 @@ class Streams {
             send(emitter, "moved", position, topics);
           }
         });
+    Instant now = clock.instant();
+    return open.stream()
+        .map(request -> ((Stage.Waiting) request.stage()).from())
+        .filter(from -> from.isAfter(now))
+        .min(Comparator.naturalOrder())
+        .map(from -> Duration.between(now, from))
+        .filter(wait -> wait.compareTo(LONGEST) < 0)
+        .orElse(LONGEST);
   }
 
   private static List<String> topics(Seen before, Seen now) {
     List<String> topics = new ArrayList<>();
-    if (!before.front().equals(now.front())) {
+    if (!before.front().equals(now.front()) || !before.held().equals(now.held())) {
       topics.add("front");
     }
     if (!before.docket().equals(now.docket())) {

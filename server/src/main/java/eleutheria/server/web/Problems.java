@@ -18,6 +18,7 @@ import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.multipart.MultipartException;
 
@@ -119,6 +120,12 @@ public class Problems {
             "The database does not answer just now; nothing was changed. Try again in a moment.",
             List.of(),
             5L));
+  }
+
+  /** A browser closed its stream; there is nobody to answer. */
+  @ExceptionHandler
+  void gone(AsyncRequestNotUsableException e) {
+    log.debug("a stream was closed", e);
   }
 
   @ExceptionHandler
