@@ -109,7 +109,7 @@ export function DocketPage() {
       </section>
       <section className="case" aria-label={words.docket.case}>
         {shown !== undefined && shown.kind === 'request' ? (
-          <RequestCase key={addressOf(shown)} fold={shown} onDecided={onDecided} />
+          <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
         ) : shown !== undefined ? (
           <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
         ) : kind === 'request' && id !== undefined ? (

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
@@ -25,6 +25,16 @@ function Work() {
       <input aria-label="typed" value={text} onChange={(event) => setText(event.target.value)} />
       <p>{people.data === undefined ? 'nothing yet' : `${people.data.total} people`}</p>
     </>
+  );
+}
+
+/** As coming back to the window does. */
+function Again() {
+  const queries = useQueryClient();
+  return (
+    <button type="button" onClick={() => void queries.invalidateQueries({ queryKey: ['session'] })}>
+      ask again
+    </button>
   );
 }
 
@@ -71,6 +81,33 @@ describe('the session', () => {
     await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
     expect(await screen.findByText('1214 people')).toBeTruthy();
+  });
+
+  it('is over when the session itself says so, and what was typed stays', async () => {
+    let open = true;
+    serve({
+      'GET /api/session': () => ({ body: open ? SIGNED : { ...SIGNED, signed: null } }),
+      'GET /api/people': () => ({ body: { total: 1214 } }),
+      'POST /api/sign-in': () => {
+        open = true;
+        return { body: SIGNED };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+        <Again />
+      </SessionGate>,
+      '/desk/people',
+    );
+    await userEvent.type(await screen.findByLabelText('typed'), 'x');
+    open = false;
+    await userEvent.click(screen.getByRole('button', { name: 'ask again' }));
+    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
   });
 
   it('is not thought lost by an answer from before the sign-in', async () => {

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
 import Modal from 'react-bootstrap/Modal';
 import { Navigate, useLocation } from 'react-router';
 import { answer, api, Problem, type Schemas } from '../api/client';
@@ -109,34 +109,39 @@ export function SessionGate({ children }: { children: ReactNode }) {
     };
   }, [queries]);
 
-  if (session.error) {
+  // Whoever was let in stays on the page when the session is found to be over, with what they typed.
+  const known = useRef(session.data);
+  if (session.data !== undefined && session.data.signed !== null) {
+    known.current = session.data;
+  }
+  const data = known.current ?? session.data;
+
+  if (session.error && data === undefined) {
     return <Failure error={session.error} again={() => session.refetch()} />;
   }
-  if (session.data === undefined) {
+  if (data === undefined) {
     return <Loading what={words.product} />;
   }
-  const { signed } = session.data;
-  if (signed === null && !lost) {
+  const { signed } = data;
+  if (signed === null) {
     const wanted = `${location.pathname}${location.search}`;
     const to = wanted === '/' ? '/sign-in' : `/sign-in?to=${encodeURIComponent(wanted)}`;
     return <Navigate to={to} replace />;
   }
-  if (signed === null) {
-    return <Navigate to="/sign-in" replace />;
-  }
+  const over = lost || session.data?.signed === null;
   return (
     <Context.Provider
       value={{
-        organisation: session.data.organisation,
-        zone: session.data.zone,
-        begins: session.data.begins,
+        organisation: data.organisation,
+        zone: data.zone,
+        begins: data.begins,
         signed,
         has: (power) => signed.powers.includes(power),
       }}
     >
-      <Live person={signed.person} position={session.data.position} />
+      <Live person={signed.person} position={data.position} />
       {children}
-      <Modal show={lost} aria-labelledby="signed-out" backdrop="static" keyboard={false}>
+      <Modal show={over} aria-labelledby="signed-out" backdrop="static" keyboard={false}>
         <Modal.Body>
           <p id="signed-out">{words.signOn.signedOut}</p>
           <SignInForm

@@ -53,7 +53,10 @@ class DocketJourneyTest {
         lena.press("Refuse");
         lena.sees("Refused: Oda Brekke, Rope Book · User.");
       }
-      ines.seesNot("Oda Brekke asks for Rope Book");
+      // It went from her list; the case itself stays in sight, and says what has become of it.
+      ines.sees("This request is refused; there is nothing to decide.");
+      ines.sees("“Not this season”");
+      assertThat(ines.address()).contains("/desk/docket/request/");
       oda.open("/requests");
       oda.find("//article[.//h2[.='Rope Book · User']]//*[.='refused']");
       oda.sees("“Not this season”");
