@@ -1,10 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
-import { ProblemNote } from '../shell/states';
+import { ActDialog } from '../shell/ActDialog';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
@@ -80,81 +78,67 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
   );
   const remaining = left(grounds, taken);
   return (
-    <Modal show onHide={onClose} size="lg" aria-labelledby="end-title" scrollable>
-      <Modal.Body>
-        <h2 id="end-title">{words.access.endTitle(person.displayed, entitlement.title)}</h2>
-        <p>{words.access.endHelp(grounds.length)}</p>
-        <Form
-          id="end"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            end.mutate();
-          }}
-        >
-          <ul className="plain">
-            {grounds.map((ground) => (
-              <GroundCard key={ground.grant} ground={ground}>
-                {means(ground).map((one) => (
-                  <Form.Check
-                    key={one.key}
-                    type="checkbox"
-                    id={one.key.replace(' ', '-')}
-                    label={one.label}
-                    checked={taken.includes(one.key)}
-                    onChange={(event) =>
-                      setTaken(
-                        event.target.checked
-                          ? [...taken, one.key]
-                          : taken.filter((other) => other !== one.key),
-                      )
-                    }
-                  />
-                ))}
-                {means(ground).length === 0 && (
-                  <p className="small dim">{words.access.notHere(ground.by, ground.form)}</p>
-                )}
-              </GroundCard>
+    <ActDialog
+      large
+      danger
+      title={words.access.endTitle(person.displayed, entitlement.title)}
+      act={
+        taken.length === 0
+          ? words.access.chooseEnd
+          : remaining === 0
+            ? words.access.endHolding
+            : words.access.endGrounds(taken.length)
+      }
+      disabled={
+        taken.length === 0 ||
+        preview.data === undefined ||
+        preview.data.problems.length > 0 ||
+        end.isPending
+      }
+      error={end.error}
+      fields={['reason']}
+      onAct={() => end.mutate()}
+      onClose={onClose}
+    >
+      <p>{words.access.endHelp(grounds.length)}</p>
+      <ul className="plain">
+        {grounds.map((ground) => (
+          <GroundCard key={ground.grant} ground={ground}>
+            {means(ground).map((one) => (
+              <Form.Check
+                key={one.key}
+                type="checkbox"
+                id={one.key.replace(' ', '-')}
+                label={one.label}
+                checked={taken.includes(one.key)}
+                onChange={(event) =>
+                  setTaken(
+                    event.target.checked
+                      ? [...taken, one.key]
+                      : taken.filter((other) => other !== one.key),
+                  )
+                }
+              />
             ))}
-          </ul>
-          {taken.length > 0 && <EffectsNote effects={preview.data} />}
-          <div className={`note ${remaining === 0 ? 'calm' : 'wait'}`}>
-            {remaining === 0
-              ? words.access.endsIt(person.displayed)
-              : words.access.staysOn(person.displayed, remaining)}
-          </div>
-          <TextField
-            id="end-reason"
-            label={words.groups.why}
-            value={reason}
-            onChange={setReason}
-            wrong={end.error instanceof Problem ? end.error.field('reason') : undefined}
-          />
-          <ProblemNote error={end.error} fields={['reason']} />
-        </Form>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button
-          type="submit"
-          form="end"
-          variant="outline-danger"
-          disabled={
-            taken.length === 0 ||
-            preview.data === undefined ||
-            preview.data.problems.length > 0 ||
-            end.isPending
-          }
-        >
-          {taken.length === 0
-            ? words.access.chooseEnd
-            : remaining === 0
-              ? words.access.endHolding
-              : words.access.endGrounds(taken.length)}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+            {means(ground).length === 0 && (
+              <p className="small dim">{words.access.notHere(ground.by, ground.form)}</p>
+            )}
+          </GroundCard>
+        ))}
+      </ul>
+      {taken.length > 0 && <EffectsNote effects={preview.data} />}
+      <div className={`note ${remaining === 0 ? 'calm' : 'wait'}`}>
+        {remaining === 0
+          ? words.access.endsIt(person.displayed)
+          : words.access.staysOn(person.displayed, remaining)}
+      </div>
+      <TextField
+        id="end-reason"
+        label={words.groups.why}
+        value={reason}
+        onChange={setReason}
+        wrong={end.error instanceof Problem ? end.error.field('reason') : undefined}
+      />
+    </ActDialog>
   );
 }

@@ -1,11 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
-import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { dayIn, lastDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
@@ -60,70 +58,53 @@ export function EndGrantDialog({
   const wrong = (field: string) =>
     end.error instanceof Problem ? end.error.field(field) : undefined;
   return (
-    <Modal show onHide={onClose} aria-labelledby="end-grant-title" scrollable>
-      <Modal.Body>
-        <h2 id="end-grant-title">{words.access.endGrantTitle(title, grant.subject.name)}</h2>
-        <Form
-          id="end-grant"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            end.mutate();
-          }}
-        >
-          <Form.Check
-            type="radio"
-            name="when"
-            id="end-now"
-            label={words.access.endNow}
-            checked={now}
-            onChange={() => setNow(true)}
-          />
-          <Form.Check
-            type="radio"
-            name="when"
-            id="end-on"
-            label={words.access.moveEnd}
-            checked={!now}
-            onChange={() => setNow(false)}
-          />
-          {now ? (
-            <EffectsNote effects={preview.data} />
-          ) : (
-            <TextField
-              id="end-until"
-              label={words.access.lastDay}
-              type="date"
-              min={dayIn(zone, new Date())}
-              value={until}
-              onChange={setUntil}
-              wrong={wrong('until')}
-            />
-          )}
-          <TextField
-            id="end-grant-reason"
-            label={words.groups.why}
-            value={reason}
-            onChange={setReason}
-            wrong={wrong('reason')}
-          />
-          <ProblemNote error={end.error} fields={['reason', 'until']} />
-        </Form>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button
-          type="submit"
-          form="end-grant"
-          variant="outline-danger"
-          disabled={(now && preview.data === undefined) || end.isPending}
-        >
-          {now ? words.access.endGrant(losers(preview.data)) : words.access.setEnd}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+    <ActDialog
+      danger
+      title={words.access.endGrantTitle(title, grant.subject.name)}
+      act={now ? words.access.endGrant(losers(preview.data)) : words.access.setEnd}
+      disabled={(now && preview.data === undefined) || end.isPending}
+      error={end.error}
+      fields={['reason', 'until']}
+      onAct={() => end.mutate()}
+      onClose={onClose}
+    >
+      <Form.Check
+        type="radio"
+        name="when"
+        id="end-now"
+        label={words.access.endNow}
+        checked={now}
+        onChange={() => setNow(true)}
+      />
+      <Form.Check
+        type="radio"
+        name="when"
+        id="end-on"
+        label={words.access.moveEnd}
+        checked={!now}
+        onChange={() => setNow(false)}
+      />
+      {now ? (
+        <EffectsNote effects={preview.data} />
+      ) : (
+        <TextField
+          id="end-until"
+          label={words.access.lastDay}
+          type="date"
+          min={dayIn(zone, new Date())}
+          value={until}
+          onChange={setUntil}
+          wrong={wrong('until')}
+        />
+      )}
+      <TextField
+        id="end-grant-reason"
+        label={words.groups.why}
+        value={reason}
+        onChange={setReason}
+        wrong={wrong('reason')}
+      />
+    </ActDialog>
   );
 }
 

@@ -7,6 +7,7 @@ import { answer, api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { allRows, saveCsv } from '../shell/download';
+import { FindField } from '../shell/FindField';
 import { DeskLink, useLens } from '../shell/lens';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
@@ -176,13 +177,7 @@ function Holders({
           <span className="dim small">{words.access.without(page.without)}</span>
         )}
         <span className="grow" />
-        <Form.Control
-          type="text"
-          aria-label={words.access.findHolder}
-          placeholder={words.access.findHolder}
-          value={get('find')}
-          onChange={(event) => set({ find: event.target.value })}
-        />
+        <FindField label={words.access.findHolder} />
         <Form.Select
           aria-label={words.people.unit}
           value={unit}

@@ -1,13 +1,11 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
-import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { dayIn } from '../shell/times';
 import { useAct } from '../shell/useAct';
@@ -69,84 +67,68 @@ export function GiveDialog({
   const wrong = (field: string) =>
     give.error instanceof Problem ? give.error.field(field) : undefined;
   return (
-    <Modal show onHide={onClose} size="lg" aria-labelledby="give-title" scrollable>
-      <Modal.Body>
-        <h2 id="give-title">{words.access.giveTitle(title)}</h2>
-        <Form
-          id="give"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            give.mutate();
-          }}
-        >
-          <fieldset className="bar" style={{ gap: 18 }}>
-            <legend className="visually-hidden">{words.access.to}</legend>
-            <Form.Check
-              type="radio"
-              name="to"
-              id="give-named"
-              label={words.access.toNamed}
-              checked={!byFilter}
-              onChange={() => setByFilter(false)}
-            />
-            <Form.Check
-              type="radio"
-              name="to"
-              id="give-filter"
-              label={words.access.toFilter}
-              checked={byFilter}
-              onChange={() => setByFilter(true)}
-            />
-          </fieldset>
-          {byFilter ? (
-            <FilterField value={filter} onChange={setFilter} />
-          ) : (
-            <PickThings label={words.access.toWhom} chosen={chosen} onChange={setChosen} groups />
-          )}
-          <div className="bar" style={{ alignItems: 'start', gap: 16 }}>
-            <TextField
-              id="give-from"
-              label={words.access.firstDay}
-              type="date"
-              min={today}
-              value={from}
-              onChange={setFrom}
-              wrong={wrong('from')}
-            />
-            <TextField
-              id="give-until"
-              label={words.access.lastDay}
-              type="date"
-              min={from === '' ? today : from}
-              value={until}
-              onChange={setUntil}
-              wrong={wrong('until')}
-            />
-          </div>
-          <TextField
-            id="give-reason"
-            label={words.groups.why}
-            value={reason}
-            onChange={setReason}
-            wrong={wrong('reason')}
-          />
-          {form.subjects.length > 0 && <EffectsNote effects={effects} />}
-          <ProblemNote error={give.error} fields={['from', 'until', 'reason']} />
-        </Form>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button
-          type="submit"
-          form="give"
-          disabled={effects === undefined || effects.problems.length > 0 || give.isPending}
-        >
-          {words.access.give(effects?.covered ?? 0)}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+    <ActDialog
+      large
+      title={words.access.giveTitle(title)}
+      act={words.access.give(effects?.covered ?? 0)}
+      disabled={effects === undefined || effects.problems.length > 0 || give.isPending}
+      error={give.error}
+      fields={['from', 'until', 'reason']}
+      onAct={() => give.mutate()}
+      onClose={onClose}
+    >
+      <fieldset className="bar" style={{ gap: 18 }}>
+        <legend className="visually-hidden">{words.access.to}</legend>
+        <Form.Check
+          type="radio"
+          name="to"
+          id="give-named"
+          label={words.access.toNamed}
+          checked={!byFilter}
+          onChange={() => setByFilter(false)}
+        />
+        <Form.Check
+          type="radio"
+          name="to"
+          id="give-filter"
+          label={words.access.toFilter}
+          checked={byFilter}
+          onChange={() => setByFilter(true)}
+        />
+      </fieldset>
+      {byFilter ? (
+        <FilterField value={filter} onChange={setFilter} />
+      ) : (
+        <PickThings label={words.access.toWhom} chosen={chosen} onChange={setChosen} groups />
+      )}
+      <div className="bar" style={{ alignItems: 'start', gap: 16 }}>
+        <TextField
+          id="give-from"
+          label={words.access.firstDay}
+          type="date"
+          min={today}
+          value={from}
+          onChange={setFrom}
+          wrong={wrong('from')}
+        />
+        <TextField
+          id="give-until"
+          label={words.access.lastDay}
+          type="date"
+          min={from === '' ? today : from}
+          value={until}
+          onChange={setUntil}
+          wrong={wrong('until')}
+        />
+      </div>
+      <TextField
+        id="give-reason"
+        label={words.groups.why}
+        value={reason}
+        onChange={setReason}
+        wrong={wrong('reason')}
+      />
+      {form.subjects.length > 0 && <EffectsNote effects={effects} />}
+    </ActDialog>
   );
 }

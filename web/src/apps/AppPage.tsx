@@ -2,13 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useParams } from 'react-router';
 import { WeightTag } from '../access/WeightTag';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
 import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
+import { ActDialog } from '../shell/ActDialog';
 import { DeskLink, useLens } from '../shell/lens';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -178,17 +178,18 @@ function States({ page }: { page: Page }) {
         </Button>
       ))}
       {wanted === undefined && <ProblemNote error={set.error} />}
-      <Modal
-        show={wanted !== undefined}
-        onHide={() => setWanted(undefined)}
-        aria-labelledby="state-title"
-      >
-        <Modal.Body>
-          <h2 id="state-title">
-            {words.apps.become[wanted?.toLowerCase() ?? '']} “{page.app.name}”
-          </h2>
+      {wanted !== undefined && (
+        <ActDialog
+          danger
+          title={`${words.apps.become[wanted.toLowerCase()]} “${page.app.name}”`}
+          act={words.apps.become[wanted.toLowerCase()] ?? ''}
+          disabled={set.isPending}
+          error={set.error}
+          onAct={() => set.mutate(wanted)}
+          onClose={() => setWanted(undefined)}
+        >
           <p>
-            {words.apps.becomeHelp[wanted?.toLowerCase() ?? '']}{' '}
+            {words.apps.becomeHelp[wanted.toLowerCase()]}{' '}
             {words.apps.touches(
               page.entitlements.reduce((most, role) => Math.max(most, role.holders), 0),
             )}
@@ -199,21 +200,8 @@ function States({ page }: { page: Page }) {
             value={reason}
             onChange={setReason}
           />
-          <ProblemNote error={set.error} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-primary" onClick={() => setWanted(undefined)}>
-            {words.shell.cancel}
-          </Button>
-          <Button
-            variant="outline-danger"
-            disabled={set.isPending}
-            onClick={() => wanted !== undefined && set.mutate(wanted)}
-          >
-            {words.apps.become[wanted?.toLowerCase() ?? '']}
-          </Button>
-        </Modal.Footer>
-      </Modal>
+        </ActDialog>
+      )}
     </>
   );
 }
@@ -333,31 +321,17 @@ function RoleDialog({
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
-    <Modal show onHide={onClose} aria-labelledby="role-title">
-      <Form
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate();
-        }}
-      >
-        <Modal.Body>
-          <h2 id="role-title">
-            {role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
-          </h2>
-          <RoleFields id="role" value={wanted} onChange={setWanted} wrong={wrong} />
-          <ProblemNote error={save.error} fields={['roles']} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-primary" onClick={onClose}>
-            {words.shell.cancel}
-          </Button>
-          <Button type="submit" disabled={save.isPending}>
-            {role === undefined ? words.apps.addIt : words.attributes.save}
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <ActDialog
+      title={role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
+      act={role === undefined ? words.apps.addIt : words.attributes.save}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['roles']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <RoleFields id="role" value={wanted} onChange={setWanted} wrong={wrong} />
+    </ActDialog>
   );
 }
 
@@ -377,30 +351,17 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
-    <Modal show onHide={onClose} aria-labelledby="describe-title" scrollable>
-      <Modal.Body>
-        <h2 id="describe-title">{words.apps.describe}</h2>
-        <Form
-          id="describe"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            save.mutate();
-          }}
-        >
-          <ProfileFields value={wanted} onChange={setWanted} wrong={wrong} />
-          <ProblemNote error={save.error} fields={['name', 'line', 'contact']} />
-        </Form>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button type="submit" form="describe" disabled={save.isPending}>
-          {words.attributes.save}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+    <ActDialog
+      title={words.apps.describe}
+      act={words.attributes.save}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['name', 'line', 'contact']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <ProfileFields value={wanted} onChange={setWanted} wrong={wrong} />
+    </ActDialog>
   );
 }
 

@@ -6,6 +6,7 @@ import { WeightTag } from '../access/WeightTag';
 import { answer, api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
+import { FindField } from '../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
@@ -105,14 +106,7 @@ export function AppsPage() {
         )}
       </header>
       <search className="bar">
-        <Form.Control
-          type="text"
-          aria-label={words.apps.find}
-          placeholder={words.apps.find}
-          style={{ width: '18rem' }}
-          value={get('find')}
-          onChange={(event) => set({ find: event.target.value })}
-        />
+        <FindField label={words.apps.find} style={{ width: '18rem' }} />
         <Form.Select
           aria-label={words.apps.columns.state}
           value={state}

@@ -1,12 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey } from '../api/client';
+import { ActDialog } from '../shell/ActDialog';
 import { useDeskAddress } from '../shell/lens';
-import { Failure, Loading, ProblemNote } from '../shell/states';
+import { Failure, Loading } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
@@ -41,50 +39,32 @@ export function DepartureDialog({
     () => navigate(address(`/desk/departures/${id}`)),
   );
   return (
-    <Modal show onHide={onClose} size="lg" aria-labelledby="departure-title" scrollable>
-      <Modal.Body>
-        <h2 id="departure-title">{words.departures.title(name)}</h2>
-        <p>{words.departures.help}</p>
-        {preview.error ? (
-          <Failure error={preview.error} again={() => preview.refetch()} />
-        ) : preview.data === undefined ? (
-          <Loading what={words.departures.slip} />
-        ) : (
-          <>
-            <SlipLines slip={preview.data} heading="h3" />
-            <Form
-              id="departure"
-              noValidate
-              onSubmit={(event) => {
-                event.preventDefault();
-                run.mutate();
-              }}
-            >
-              <TextField
-                id="departure-reason"
-                label={words.groups.why}
-                value={reason}
-                onChange={setReason}
-                wrong={run.error instanceof Problem ? run.error.field('reason') : undefined}
-              />
-              <ProblemNote error={run.error} fields={['reason']} />
-            </Form>
-          </>
-        )}
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button
-          type="submit"
-          form="departure"
-          variant="outline-danger"
-          disabled={preview.data === undefined || run.isPending}
-        >
-          {words.departures.run(preview.data?.lost.length ?? 0)}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+    <ActDialog
+      large
+      danger
+      title={words.departures.title(name)}
+      act={words.departures.run(preview.data?.lost.length ?? 0)}
+      disabled={preview.data === undefined || run.isPending}
+      error={run.error}
+      fields={['reason']}
+      onAct={() => run.mutate()}
+      onClose={onClose}
+    >
+      <p>{words.departures.help}</p>
+      {preview.error ? (
+        <Failure error={preview.error} again={() => preview.refetch()} />
+      ) : preview.data === undefined ? (
+        <Loading what={words.departures.slip} />
+      ) : (
+        <SlipLines slip={preview.data} heading="h3" />
+      )}
+      <TextField
+        id="departure-reason"
+        label={words.groups.why}
+        value={reason}
+        onChange={setReason}
+        wrong={run.error instanceof Problem ? run.error.field('reason') : undefined}
+      />
+    </ActDialog>
   );
 }

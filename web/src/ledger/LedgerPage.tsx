@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, raw } from '../api/client';
 import { useAddress } from '../shell/addresses';
 import { save } from '../shell/download';
+import { FindField } from '../shell/FindField';
 import { DeskLink, useLens } from '../shell/lens';
 import { useFresh } from '../shell/PasswordAgain';
 import { useSession } from '../shell/session';
@@ -60,14 +61,7 @@ export function LedgerPage() {
       {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
       {first?.limited && <p className="dim small">{words.shell.limited}</p>}
       <search className="bar">
-        <Form.Control
-          type="text"
-          aria-label={words.ledger.find}
-          placeholder={words.ledger.find}
-          style={{ width: '19rem' }}
-          value={get('find')}
-          onChange={(event) => set({ find: event.target.value })}
-        />
+        <FindField label={words.ledger.find} style={{ width: '19rem' }} />
         <Form.Select
           aria-label={words.ledger.act}
           value={act}

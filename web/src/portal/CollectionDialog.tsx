@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { ActDialog } from '../shell/ActDialog';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
@@ -111,88 +111,40 @@ export function CollectionDialog({
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
-    <Modal show onHide={onClose} size="lg" aria-labelledby="collection-title" scrollable>
-      <Modal.Body>
-        <h2 id="collection-title">{collection?.name ?? words.curate.makeCollection}</h2>
-        <Form
-          id="collection"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            save.mutate();
-          }}
-        >
-          <TextField
-            id="collection-name"
-            label={words.curate.name}
-            value={name}
-            onChange={setName}
-            wrong={wrong('name')}
-          />
-          <TextField
-            id="collection-line"
-            label={words.curate.line}
-            value={line}
-            onChange={setLine}
-            wrong={wrong('line')}
-          />
-          {curates && (
-            <fieldset className="field" style={{ maxWidth: 'none' }}>
-              <legend>{words.curate.audience}</legend>
-              <Form.Check
-                type="radio"
-                name="audience"
-                id="audience-everyone"
-                label={words.curate.everyone}
-                checked={everyone}
-                onChange={() => setEveryone(true)}
+    <ActDialog
+      large
+      title={collection?.name ?? words.curate.makeCollection}
+      act={collection === undefined ? words.curate.makeIt : words.attributes.save}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['name', 'line']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+      below={
+        <>
+          {collection?.mayCurate && (
+            <>
+              <h3>{words.groups.owners}</h3>
+              <EditOwners
+                owners={collection.owners}
+                may
+                none={words.curate.noOwner}
+                save={(was, owners) =>
+                  answer(
+                    api.PUT('/api/collections/{id}/owners', {
+                      params: { path: { id: collection.id } },
+                      body: { base: was, owners },
+                    }),
+                  )
+                }
               />
-              <Form.Check
-                type="radio"
-                name="audience"
-                id="audience-some"
-                label={words.curate.theseOnly}
-                checked={!everyone}
-                onChange={() => setEveryone(false)}
-              />
-              {!everyone && (
-                <>
-                  <PickThings
-                    label={words.curate.theseNamed}
-                    chosen={chosen}
-                    onChange={setChosen}
-                    groups
-                  />
-                  <FilterField value={filter} onChange={setFilter} />
-                </>
-              )}
-              <p className="small dim">{words.curate.showsOnly}</p>
-            </fieldset>
+            </>
           )}
-          <ProblemNote error={save.error} fields={['name', 'line']} />
-        </Form>
-        {collection?.mayCurate && (
-          <>
-            <h3>{words.groups.owners}</h3>
-            <EditOwners
-              owners={collection.owners}
-              may
-              none={words.curate.noOwner}
-              save={(was, owners) =>
-                answer(
-                  api.PUT('/api/collections/{id}/owners', {
-                    params: { path: { id: collection.id } },
-                    body: { base: was, owners },
-                  }),
-                )
-              }
-            />
-          </>
-        )}
-        <ProblemNote error={end.error} />
-      </Modal.Body>
-      <Modal.Footer>
-        {collection?.mayCurate && (
+          <ProblemNote error={end.error} />
+        </>
+      }
+      beside={
+        collection?.mayCurate && (
           <Button
             variant="outline-danger"
             style={{ marginRight: 'auto' }}
@@ -203,14 +155,56 @@ export function CollectionDialog({
               ? words.curate.endReally(collection.name, collection.places.length)
               : words.curate.end}
           </Button>
-        )}
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button type="submit" form="collection" disabled={save.isPending}>
-          {collection === undefined ? words.curate.makeIt : words.attributes.save}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+        )
+      }
+    >
+      <TextField
+        id="collection-name"
+        label={words.curate.name}
+        value={name}
+        onChange={setName}
+        wrong={wrong('name')}
+      />
+      <TextField
+        id="collection-line"
+        label={words.curate.line}
+        value={line}
+        onChange={setLine}
+        wrong={wrong('line')}
+      />
+      {curates && (
+        <fieldset className="field" style={{ maxWidth: 'none' }}>
+          <legend>{words.curate.audience}</legend>
+          <Form.Check
+            type="radio"
+            name="audience"
+            id="audience-everyone"
+            label={words.curate.everyone}
+            checked={everyone}
+            onChange={() => setEveryone(true)}
+          />
+          <Form.Check
+            type="radio"
+            name="audience"
+            id="audience-some"
+            label={words.curate.theseOnly}
+            checked={!everyone}
+            onChange={() => setEveryone(false)}
+          />
+          {!everyone && (
+            <>
+              <PickThings
+                label={words.curate.theseNamed}
+                chosen={chosen}
+                onChange={setChosen}
+                groups
+              />
+              <FilterField value={filter} onChange={setFilter} />
+            </>
+          )}
+          <p className="small dim">{words.curate.showsOnly}</p>
+        </fieldset>
+      )}
+    </ActDialog>
   );
 }

@@ -1,11 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { PickPicture } from '../pictures/PickPicture';
-import { Loading, ProblemNote } from '../shell/states';
+import { ActDialog } from '../shell/ActDialog';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
@@ -27,17 +25,7 @@ export function TileDialog({
     enabled: typeof app === 'string',
   });
   const page = typeof app === 'string' ? found.data : app;
-  return (
-    <Modal show onHide={onClose} aria-labelledby="tile-title" scrollable>
-      {page === undefined ? (
-        <Modal.Body>
-          <Loading what={words.apps.title} />
-        </Modal.Body>
-      ) : (
-        <TileForm page={page} tile={tile} onClose={onClose} />
-      )}
-    </Modal>
-  );
+  return page === undefined ? null : <TileForm page={page} tile={tile} onClose={onClose} />;
 }
 
 function TileForm({
@@ -90,75 +78,60 @@ function TileForm({
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
-    <>
-      <Modal.Body>
-        <h2 id="tile-title">
-          {tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
-        </h2>
-        <Form
-          id="tile"
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            save.mutate();
-          }}
-        >
-          <TextField
-            id="tile-name"
-            label={words.curate.tileName}
-            value={wanted.name}
-            onChange={(name) => setWanted({ ...wanted, name })}
-            wrong={wrong('name')}
+    <ActDialog
+      title={tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
+      act={tile === undefined ? words.curate.makeTile : words.attributes.save}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['name', 'line', 'needs']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <TextField
+        id="tile-name"
+        label={words.curate.tileName}
+        value={wanted.name}
+        onChange={(name) => setWanted({ ...wanted, name })}
+        wrong={wrong('name')}
+      />
+      <TextField
+        id="tile-line"
+        label={words.curate.tileLine}
+        value={wanted.line}
+        onChange={(line) => setWanted({ ...wanted, line })}
+        wrong={wrong('line')}
+      />
+      <PickPicture
+        picture={wanted.picture}
+        hue={wanted.hue}
+        onChange={(picture, hue) => setWanted({ ...wanted, picture, hue })}
+      />
+      <fieldset className="field">
+        <legend>{words.curate.needs}</legend>
+        {page.entitlements.map((role) => (
+          <Form.Check
+            key={role.id}
+            type="checkbox"
+            id={`need-${role.id}`}
+            label={`${role.name} (${words.access.holders(role.holders)})`}
+            checked={wanted.needs.includes(role.id)}
+            onChange={(event) =>
+              setWanted({
+                ...wanted,
+                needs: event.target.checked
+                  ? [...wanted.needs, role.id]
+                  : wanted.needs.filter((one) => one !== role.id),
+              })
+            }
           />
-          <TextField
-            id="tile-line"
-            label={words.curate.tileLine}
-            value={wanted.line}
-            onChange={(line) => setWanted({ ...wanted, line })}
-            wrong={wrong('line')}
-          />
-          <PickPicture
-            picture={wanted.picture}
-            hue={wanted.hue}
-            onChange={(picture, hue) => setWanted({ ...wanted, picture, hue })}
-          />
-          <fieldset className="field">
-            <legend>{words.curate.needs}</legend>
-            {page.entitlements.map((role) => (
-              <Form.Check
-                key={role.id}
-                type="checkbox"
-                id={`need-${role.id}`}
-                label={`${role.name} (${words.access.holders(role.holders)})`}
-                checked={wanted.needs.includes(role.id)}
-                onChange={(event) =>
-                  setWanted({
-                    ...wanted,
-                    needs: event.target.checked
-                      ? [...wanted.needs, role.id]
-                      : wanted.needs.filter((one) => one !== role.id),
-                  })
-                }
-              />
-            ))}
-            {wanted.needs.length === 0 && <p className="small dim">{words.curate.needsNothing}</p>}
-            {wrong('needs') !== undefined && (
-              <div className="invalid-feedback" role="alert">
-                {wrong('needs')}
-              </div>
-            )}
-          </fieldset>
-          <ProblemNote error={save.error} fields={['name', 'line', 'needs']} />
-        </Form>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-primary" onClick={onClose}>
-          {words.shell.cancel}
-        </Button>
-        <Button type="submit" form="tile" disabled={save.isPending}>
-          {tile === undefined ? words.curate.makeTile : words.attributes.save}
-        </Button>
-      </Modal.Footer>
-    </>
+        ))}
+        {wanted.needs.length === 0 && <p className="small dim">{words.curate.needsNothing}</p>}
+        {wrong('needs') !== undefined && (
+          <div className="invalid-feedback" role="alert">
+            {wrong('needs')}
+          </div>
+        )}
+      </fieldset>
+    </ActDialog>
   );
 }

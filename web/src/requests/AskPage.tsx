@@ -7,6 +7,7 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
 import { useAddress } from '../shell/addresses';
+import { FindField } from '../shell/FindField';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -17,7 +18,7 @@ const PAGE = 60;
 
 /** Everything that one could ask for, found by name or need. */
 export function AskPage() {
-  const [get, set] = useAddress();
+  const [get] = useAddress();
   const { zone } = useSession();
   const find = useDeferredValue(get('find'));
   const [limit, setLimit] = useState(PAGE);
@@ -29,14 +30,7 @@ export function AskPage() {
     <PortalFrame
       search={
         <search className="seek">
-          <input
-            type="text"
-            className="form-control"
-            aria-label={words.requests.find}
-            placeholder={words.requests.find}
-            value={get('find')}
-            onChange={(event) => set({ find: event.target.value })}
-          />
+          <FindField label={words.requests.find} />
         </search>
       }
     >

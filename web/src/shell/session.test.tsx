@@ -3,7 +3,7 @@ import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { answer, api } from '../api/client';
 import { draw, problem, SIGNED, serve, TestStream } from '../testing/page';
 import { PasswordAgain, useFresh } from './PasswordAgain';
@@ -108,6 +108,51 @@ describe('the session', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
     await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
+  });
+
+  it('stays renewed when an older question is answered after the sign-in', async () => {
+    let open = true;
+    let late: (() => void) | undefined;
+    serve({
+      'GET /api/session': () => ({ body: open ? SIGNED : { ...SIGNED, signed: null } }),
+      'GET /api/people': () =>
+        open
+          ? { body: { total: 1214 } }
+          : { status: 401, body: problem('signed-out', 'Sign in to go on.', 401) },
+      'POST /api/sign-in': () => {
+        open = true;
+        return { body: SIGNED };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    open = false;
+    await userEvent.type(screen.getByLabelText('typed'), 'x');
+    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    // One more question is under way, whose answer says what was true before.
+    const fetched = globalThis.fetch;
+    vi.stubGlobal('fetch', async (input: Request) => {
+      const answered = await fetched(input);
+      if (input.url.endsWith('/api/session') && late === undefined) {
+        await new Promise<void>((resolve) => {
+          late = resolve;
+        });
+      }
+      return answered;
+    });
+    TestStream.open.at(-1)?.tell('moved', { position: 9, topics: ['desk'] });
+    await waitFor(() => expect(late).toBeDefined());
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    late?.();
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    expect(screen.queryByText(/You are signed out/)).toBeNull();
   });
 
   it('is not thought lost by an answer from before the sign-in', async () => {

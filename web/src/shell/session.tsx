@@ -70,6 +70,8 @@ export function SessionGate({ children }: { children: ReactNode }) {
   const location = useLocation();
   const [lost, setLost] = useState(false);
   const queries = useQueryClient();
+  // How often someone has signed in over the page: what was asked before that says nothing now.
+  const signIns = useRef(0);
 
   useEffect(() => {
     let asking = false;
@@ -79,15 +81,16 @@ export function SessionGate({ children }: { children: ReactNode }) {
         return;
       }
       asking = true;
+      const before = signIns.current;
       try {
         const { signed } = await answer(api.GET('/api/session'));
         if (signed === null) {
-          setLost(true);
+          setLost((lost) => lost || before === signIns.current);
         } else {
           await queries.refetchQueries({ predicate: (query) => query.state.error !== null });
         }
       } catch {
-        setLost(true);
+        setLost((lost) => lost || before === signIns.current);
       } finally {
         asking = false;
       }
@@ -147,6 +150,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
           <SignInForm
             onDone={async () => {
               // What was asked while signed out must not come back as one more error.
+              signIns.current += 1;
               await queries.cancelQueries();
               setLost(false);
               await queries.resetQueries({ predicate: (query) => query.state.error !== null });

@@ -552,7 +552,10 @@ export const words = {
         ? 'The holding rests on one ground.'
         : `The holding rests on ${count(n)} grounds, and stays while one of them is left.`,
     endOwn: 'End this grant',
-    endForAll: (n: number) => `End this grant for all ${many(n, 'person', 'people')} it covers`,
+    endForAll: (n: number) =>
+      n === 1
+        ? 'End this grant, which covers nobody else'
+        : `End this grant for all ${count(n)} people it covers`,
     takeOutOf: (group: string) => `Take the person out of ${group}`,
     notHere: (by: string, form: string | null) =>
       by === 'filter'

@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
+import { FindField } from '../../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
@@ -90,14 +91,7 @@ export function GroupsPage() {
         </span>
       </header>
       <search className="bar">
-        <Form.Control
-          type="text"
-          aria-label={words.groups.find}
-          placeholder={words.groups.find}
-          style={{ width: '16rem' }}
-          value={get('find')}
-          onChange={(event) => set({ find: event.target.value })}
-        />
+        <FindField label={words.groups.find} style={{ width: '16rem' }} />
         <Form.Select
           aria-label={words.groups.form}
           value={get('form')}

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../../api/client';
 import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
+import { FindField } from '../../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
@@ -126,14 +127,7 @@ export function PeoplePage() {
       </header>
       {signed.limited && <p className="dim small">{words.shell.limited}</p>}
       <search className="bar">
-        <Form.Control
-          type="text"
-          aria-label={words.people.find}
-          placeholder={words.people.find}
-          style={{ width: '21rem' }}
-          value={get('find')}
-          onChange={(event) => set({ find: event.target.value })}
-        />
+        <FindField label={words.people.find} style={{ width: '21rem' }} />
         {facet('unit', words.people.anyUnit, words.people.unit)}
         {facet('site', words.people.anySite, words.people.site)}
         <Form.Select

@@ -126,7 +126,8 @@ final class Browser implements AutoCloseable {
   private String told() {
     return String.valueOf(
         driver.executeScript(
-            "const body = document.body.cloneNode(true);"
+            "const over = document.querySelector('[role=dialog]');"
+                + "const body = (over || document.body).cloneNode(true);"
                 + "body.querySelectorAll('select').forEach(s => s.remove());"
                 + "return body.innerText.slice(0, 1500);"));
   }

@@ -142,7 +142,7 @@ class DirectoryJourneyTest {
       browser.open("/desk/attributes");
       browser.sees("Licences");
       browser.axe();
-      browser.open("/desk/ledger");
+      browser.open("/desk/ledger?find=weekly");
       browser.sees("Weekly delivery");
       browser.axe();
       browser.open("/desk/ledger/4");

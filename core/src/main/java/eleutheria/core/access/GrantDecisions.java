@@ -107,16 +107,21 @@ public final class GrantDecisions {
           begins,
           ends);
       objects.add(grant);
-      switch (subject) {
-        case FactValue.Subject.OfPerson s -> objects.add(s.person());
-        case FactValue.Subject.OfGroup s -> objects.add(s.group());
-        case FactValue.Subject.ByFilter s -> {}
-      }
+      name(objects, subject);
     }
     return Outcome.done(
         new Act("access.give", objects, reason.strip(), java.util.Map.of()),
         edits.list(),
         all.size());
+  }
+
+  /** An entry about a grant is found by its person or group too. */
+  private static void name(List<ObjectId> objects, FactValue.Subject subject) {
+    switch (subject) {
+      case FactValue.Subject.OfPerson s -> objects.add(s.person());
+      case FactValue.Subject.OfGroup s -> objects.add(s.group());
+      case FactValue.Subject.ByFilter s -> {}
+    }
   }
 
   /** Adds the edits that open one grant. */
@@ -208,11 +213,7 @@ public final class GrantDecisions {
       }
       close(edits, id);
       objects.addAll(List.of(id, given.entitlement()));
-      switch (given.subject()) {
-        case FactValue.Subject.OfPerson s -> objects.add(s.person());
-        case FactValue.Subject.OfGroup s -> objects.add(s.group());
-        case FactValue.Subject.ByFilter s -> {}
-      }
+      name(objects, given.subject());
     }
     List<Edit> all = new ArrayList<>(edits.list());
     for (Place place : new LinkedHashSet<>(places)) {

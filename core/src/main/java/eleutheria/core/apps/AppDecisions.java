@@ -1,6 +1,7 @@
 package eleutheria.core.apps;
 
 import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Owners;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
@@ -64,7 +65,7 @@ public final class AppDecisions {
         problems.add(missing(Power.APPS_SIGNON));
       }
     }
-    problems.addAll(ownerProblems(moment, owners));
+    problems.addAll(Owners.problems(moment, owners));
     Set<String> names = new HashSet<>();
     for (WantedRole role : roles) {
       problems.addAll(roleProblems(names, role.name(), role.line()));
@@ -195,22 +196,8 @@ public final class AppDecisions {
     if (found instanceof Outcome.Refused<Application> refused) {
       return Outcome.refused(refused.problems());
     }
-    Set<PersonId> current =
-        new LinkedHashSet<>(((Outcome.Done<Application>) found).result().owners());
-    if (!current.equals(new HashSet<>(base))) {
-      return Outcome.refused(Problem.stale("owners", "Someone has changed the owners meanwhile."));
-    }
-    List<Problem> problems = ownerProblems(moment, owners);
-    if (!problems.isEmpty()) {
-      return Outcome.refused(problems);
-    }
-    Edits edits = moment.edits();
-    Set<PersonId> wanted = new LinkedHashSet<>(owners);
-    current.stream()
-        .filter(owner -> !wanted.contains(owner))
-        .forEach(owner -> edits.end(new FactKey.Ownership(id, owner)));
-    wanted.forEach(o -> edits.put(new FactKey.Ownership(id, o), FactValue.Present.PRESENT));
-    return Outcome.done(Act.of("app.owners", id), edits.list(), id);
+    List<PersonId> current = ((Outcome.Done<Application>) found).result().owners();
+    return Owners.set(moment, id, "app.owners", current, base, owners);
   }
 
   public static Outcome<EntitlementId> addRole(Moment moment, ApplicationId id, WantedRole wanted) {
@@ -330,21 +317,6 @@ public final class AppDecisions {
               field,
               "It has %d characters; at most %d fit.".formatted(text.strip().length(), most)));
     }
-  }
-
-  private static List<Problem> ownerProblems(Moment moment, Collection<PersonId> owners) {
-    List<Problem> problems = new ArrayList<>();
-    for (PersonId owner : owners) {
-      Optional<Person> person = moment.directory().person(owner);
-      if (person.isEmpty()) {
-        problems.add(Problem.absent("person"));
-      } else if (person.get().status() == PersonStatus.DEPARTED) {
-        problems.add(
-            Problem.invalid(
-                "owner.departed", "owners", person.get().name().displayed() + " has departed."));
-      }
-    }
-    return problems;
   }
 
   private static Set<String> names(Application app, @Nullable EntitlementId without) {

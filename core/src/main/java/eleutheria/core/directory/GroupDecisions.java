@@ -222,32 +222,7 @@ public final class GroupDecisions {
     if (!moment.authority().hasEverywhere(Power.GROUPS_EDIT)) {
       return Outcome.refused(missing(Power.GROUPS_EDIT));
     }
-    Set<PersonId> current = new HashSet<>(found.get().owners());
-    if (!current.equals(new HashSet<>(base))) {
-      return Outcome.refused(Problem.stale("owners", "Someone has changed the owners meanwhile."));
-    }
-    List<Problem> problems = new ArrayList<>();
-    for (PersonId owner : owners) {
-      Optional<Person> person = moment.directory().person(owner);
-      if (person.isEmpty()) {
-        problems.add(Problem.absent("person"));
-      } else if (person.get().status() == PersonStatus.DEPARTED) {
-        problems.add(
-            Problem.invalid(
-                "owner.departed", "owners", person.get().name().displayed() + " has departed."));
-      }
-    }
-    if (!problems.isEmpty()) {
-      return Outcome.refused(problems);
-    }
-    Edits edits = moment.edits();
-    Set<PersonId> wanted = new java.util.LinkedHashSet<>(owners);
-    current.stream()
-        .filter(owner -> !wanted.contains(owner))
-        .sorted()
-        .forEach(owner -> edits.end(new FactKey.Ownership(id, owner)));
-    wanted.forEach(owner -> edits.put(new FactKey.Ownership(id, owner), FactValue.Present.PRESENT));
-    return Outcome.done(Act.of("group.owners", id), edits.list(), id);
+    return Owners.set(moment, id, "group.owners", found.get().owners(), base, owners);
   }
 
   /** Ends a group with its memberships, its ownerships, and its places in other groups. */

@@ -4,6 +4,7 @@ import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Pictures;
 import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Owners;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.directory.filter.Folding;
@@ -205,26 +206,8 @@ public final class PortalDecisions {
     if (!moment.authority().reaches(Power.PORTAL_ARRANGE, id)) {
       return Outcome.refused(missing(Power.PORTAL_ARRANGE));
     }
-    if (!new HashSet<>(collection.get().owners()).equals(new HashSet<>(base))) {
-      return Outcome.refused(Problem.stale("owners", "Someone has changed the owners meanwhile."));
-    }
-    List<Problem> problems = new ArrayList<>();
-    for (PersonId owner : owners) {
-      Optional<Person> person = moment.directory().person(owner);
-      if (person.filter(p -> p.status() != PersonStatus.DEPARTED).isEmpty()) {
-        problems.add(Problem.invalid("owner.departed", "owners", "An owner works here."));
-      }
-    }
-    if (!problems.isEmpty()) {
-      return Outcome.refused(problems);
-    }
-    Edits edits = moment.edits();
-    Set<PersonId> wanted = new LinkedHashSet<>(owners);
-    base.stream()
-        .filter(o -> !wanted.contains(o))
-        .forEach(o -> edits.end(new FactKey.Ownership(id, o)));
-    wanted.forEach(o -> edits.put(new FactKey.Ownership(id, o), FactValue.Present.PRESENT));
-    return Outcome.done(Act.of("collection.owners", id), edits.list(), id);
+    return Owners.set(
+        moment, id, "collection.owners", collection.get().owners(), base, owners);
   }
 
   /** One tile as it should stand. */

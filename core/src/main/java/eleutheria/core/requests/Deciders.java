@@ -47,7 +47,7 @@ public record Deciders(As as, List<PersonId> people) {
     Optional<PersonId> next = directory.manager(asker);
     As as = As.MANAGER;
     while (next.isPresent() && seen.add(next.get())) {
-      if (active(directory, next.get())) {
+      if (isActive(directory, next.get())) {
         return new Deciders(as, List.of(next.get()));
       }
       as = As.MANAGERS_MANAGER;
@@ -61,7 +61,7 @@ public record Deciders(As as, List<PersonId> people) {
     List<PersonId> owners =
         access.apps().entitlement(id).map(Entitlement::application).stream()
             .flatMap(app -> directory.owners(app).stream())
-            .filter(owner -> !owner.equals(asker) && active(directory, owner))
+            .filter(owner -> !owner.equals(asker) && isActive(directory, owner))
             .flatMap(owner -> directory.person(owner).stream())
             .sorted()
             .map(Person::id)
@@ -91,7 +91,7 @@ public record Deciders(As as, List<PersonId> people) {
         .isPresent();
   }
 
-  private static boolean active(DirectoryView directory, PersonId person) {
+  private static boolean isActive(DirectoryView directory, PersonId person) {
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 
