@@ -2,7 +2,6 @@ package eleutheria.core.apps;
 
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Owners;
-import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
@@ -11,7 +10,6 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;

@@ -5,7 +5,6 @@ import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Pictures;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Owners;
-import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.CollectionId;
@@ -15,7 +14,6 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Outcome;
@@ -24,7 +22,6 @@ import eleutheria.core.mandates.Power;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -206,8 +203,7 @@ public final class PortalDecisions {
     if (!moment.authority().reaches(Power.PORTAL_ARRANGE, id)) {
       return Outcome.refused(missing(Power.PORTAL_ARRANGE));
     }
-    return Owners.set(
-        moment, id, "collection.owners", collection.get().owners(), base, owners);
+    return Owners.set(moment, id, "collection.owners", collection.get().owners(), base, owners);
   }
 
   /** One tile as it should stand. */
