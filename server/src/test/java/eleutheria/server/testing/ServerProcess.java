@@ -66,16 +66,11 @@ public final class ServerProcess {
     while (visitor.get("/actuator/health/readiness").status() != 200) {
       assertThat(System.nanoTime()).as("ready in time").isLessThan(end);
       assertThat(process.isAlive()).isTrue();
-      pause(100);
+      pause(50);
     }
   }
 
-  /** Pulls the plug, and starts it again. */
-  public void killAndStart() throws InterruptedException {
-    kill();
-    start();
-  }
-
+  /** Pulls the plug. */
   public void kill() throws InterruptedException {
     process.destroyForcibly().waitFor();
   }
