@@ -32,6 +32,7 @@ class PicturesTest {
       browser.sees("For the counter and the quay");
       browser.click("//aside//button[.='Refund Bench']");
       browser.sees("Needs any of");
+      browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("curate.png"));
       browser.open("/desk/apps?find=refund");
       browser.follow("Refund Bench");
