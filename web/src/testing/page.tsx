@@ -80,7 +80,9 @@ export const SIGNED = {
 
 /** Draws something at an address, with a store of answers of its own. */
 export function draw(what: ReactNode, address = '/') {
-  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const queries = new QueryClient({
+    defaultOptions: { queries: { retry: false, staleTime: 10_000 } },
+  });
   return render(
     <QueryClientProvider client={queries}>
       <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>

@@ -1,0 +1,199 @@
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { Schemas } from '../api/client';
+import { SessionGate } from '../shell/session';
+import { draw, problem, SIGNED, serve } from '../testing/page';
+import type { Decided } from './DocketPage';
+import type { Fold } from './due';
+import { RequestCase } from './RequestCase';
+
+const APP = { id: 'a1', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' };
+
+function person(id: string, name: string): Schemas['PersonLine'] {
+  return {
+    id,
+    displayed: name,
+    familyFirst: name.split(' ').reverse().join(', '),
+    userName: null,
+    unit: 'Ticketing',
+    site: 'Westhaven',
+    title: 'Clerk',
+    status: 'active',
+    since: '2025-01-01T00:00:00Z',
+  };
+}
+
+function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCase'] {
+  return {
+    request: {
+      id: 'r1',
+      number: 'R-2041',
+      asker: 'p9',
+      entitlement: {
+        id: 'e1',
+        title: 'Refund Bench · Approver',
+        name: 'Approver',
+        line: '',
+        weight: 'heavy',
+        app: APP,
+      },
+      until: '2027-01-09',
+      lastDay: '2027-01-09',
+      reason: 'Covering for Mina',
+      asked: '2026-11-25T09:00:00Z',
+      stage: 'waiting',
+      from: '2026-11-25T09:00:00Z',
+      lapses: '2026-12-09T09:00:00Z',
+      steps: [],
+      ends: null,
+    },
+    asker: person('p9', 'Oda Brekke'),
+    manager: 'Lena Aho',
+    step: 'OWNER',
+    as: 'owner',
+    mine: true,
+    stepIn: false,
+    takeBackUntil: null,
+    others: [
+      {
+        unit: 'Ticketing',
+        site: 'Westhaven',
+        elsewhere: false,
+        holders: 1,
+        people: 2,
+        squares: [
+          { name: 'Lena Aho', holds: true, asker: false },
+          { name: 'Oda Brekke', holds: false, asker: true },
+        ],
+      },
+      { unit: null, site: null, elsewhere: false, holders: 0, people: 40, squares: [] },
+    ],
+    holdsNow: false,
+    heldUntil: null,
+    tiles: ['Refund Bench'],
+    app: 'open',
+    holdings: 3,
+    unused: 1,
+    holds: [],
+    askedBefore: [],
+    position: 7,
+    ...over,
+  };
+}
+
+function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) {
+  const decided: (Decided | undefined)[] = [];
+  const sent: Record<string, (body: unknown) => { status?: number; body?: unknown }> = {};
+  for (const one of fold?.cases ?? [{ id: 'r1' }]) {
+    sent[`GET /api/requests/${one.id}`] = () => ({
+      body: { ...data, takeBackUntil: '2030-01-01T00:00:10Z' },
+    });
+    sent[`POST /api/requests/${one.id}/answer`] = () =>
+      refuse.includes(one.id)
+        ? { status: 409, body: problem('changed-meanwhile', 'Lena Aho approved this.', 409) }
+        : { body: { position: 8, result: one.id } };
+  }
+  const asked = serve({ 'GET /api/session': () => ({ body: SIGNED }), ...sent });
+  draw(
+    <SessionGate>
+      <RequestCase
+        fold={fold}
+        id={fold === undefined ? 'r1' : undefined}
+        onDecided={(what) => decided.push(what)}
+      />
+    </SessionGate>,
+    '/desk/docket',
+  );
+  return {
+    decided,
+    answers: () => asked.filter((one) => one.what.startsWith('POST')),
+  };
+}
+
+describe('a case on the docket', () => {
+  afterEach(cleanup);
+
+  it('has the evidence beside it and is decided by a key', async () => {
+    const { answers, decided } = open(caseOf());
+    expect(await screen.findByText('Oda Brekke asks for Refund Bench · Approver')).toBeTruthy();
+    expect(screen.getByText('1 of 2')).toBeTruthy();
+    expect(screen.getByText(/3 entitlements, 1 not opened/)).toBeTruthy();
+    expect(screen.getByText('new on the front page: Refund Bench')).toBeTruthy();
+    fireEvent.keyDown(document.body, { key: 'y' });
+    await waitFor(() => expect(decided).toHaveLength(1));
+    expect(answers()[0]?.body).toEqual({ step: 'OWNER', yes: true, until: null, note: '' });
+    expect(answers()[0]?.key).not.toBeNull();
+    expect(decided[0]?.ids).toEqual(['r1']);
+    expect(decided[0]?.sentence).toBe('Approved: Oda Brekke, Refund Bench · Approver.');
+  });
+
+  it('takes no letter typed into a field for a decision', async () => {
+    const { answers } = open(caseOf());
+    const note = await screen.findByLabelText(/^A word to who asked/);
+    await userEvent.type(note, 'yes, any day');
+    expect(answers()).toHaveLength(0);
+    expect((note as HTMLInputElement).value).toBe('yes, any day');
+  });
+
+  it('asks why before it refuses', async () => {
+    const { answers } = open(caseOf());
+    await screen.findByText('Oda Brekke asks for Refund Bench · Approver');
+    fireEvent.keyDown(document.body, { key: 'n' });
+    expect(await screen.findByText('Say why not; who asked reads it.')).toBeTruthy();
+    expect(document.activeElement).toBe(screen.getByLabelText(/^A word to who asked/));
+    expect(answers()).toHaveLength(0);
+    await userEvent.keyboard('not now');
+    await userEvent.click(screen.getByRole('button', { name: /^Refuse/ }));
+    await waitFor(() => expect(answers()).toHaveLength(1));
+    expect(answers()[0]?.body).toMatchObject({ yes: false, note: 'not now' });
+  });
+
+  it('asks why in another’s place even for a yes', async () => {
+    const { answers } = open(caseOf({ mine: false, stepIn: true }));
+    await screen.findByText(/You decide in their place/);
+    await userEvent.click(screen.getByRole('button', { name: /^Approve/ }));
+    expect(screen.getByText('Say why you decide in another’s place.')).toBeTruthy();
+    expect(answers()).toHaveLength(0);
+  });
+
+  it('offers no yes to an app that is retired, and none at all once it is over', async () => {
+    open(caseOf({ app: 'retired' }));
+    const yes = await screen.findByRole<HTMLButtonElement>('button', { name: /^Approve/ });
+    expect(yes.disabled).toBe(true);
+    fireEvent.keyDown(document.body, { key: 'y' });
+    expect(screen.getByText(/It can only be refused/)).toBeTruthy();
+    cleanup();
+    const over = caseOf({ step: null, mine: false });
+    open({ ...over, request: { ...over.request, stage: 'withdrawn' } });
+    expect(
+      await screen.findByText('This request is withdrawn; there is nothing to decide.'),
+    ).toBeTruthy();
+    expect(screen.queryByRole('button', { name: /^Approve/ })).toBeNull();
+  });
+
+  it('decides alike ones one by one, and tells which were not', async () => {
+    const line = (id: string): Schemas['CaseLine'] => ({
+      id,
+      who: person(`p-${id}`, `Cadet ${id}`),
+      what: caseOf().request.entitlement,
+      number: `R-${id}`,
+      until: null,
+      holdings: 0,
+      lone: 0,
+      mine: true,
+    });
+    const fold: Fold = {
+      kind: 'request',
+      due: '2026-12-09T09:00:00Z',
+      cases: [line('r1'), line('r2'), line('r3')],
+    };
+    const { answers, decided } = open(caseOf(), fold, ['r2']);
+    await userEvent.click(await screen.findByRole('button', { name: /^Approve all 3/ }));
+    expect(await screen.findByText(/2 of 3 decided/)).toBeTruthy();
+    expect(screen.getByText('Lena Aho approved this.')).toBeTruthy();
+    expect(answers()).toHaveLength(3);
+    expect(new Set(answers().map((one) => one.key)).size).toBe(3);
+    expect(decided).toHaveLength(0);
+  });
+});

@@ -1,0 +1,131 @@
+import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Route, Routes, useLocation } from 'react-router';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { Schemas } from '../api/client';
+import { SessionGate } from '../shell/session';
+import { draw, SIGNED, serve, TestStream } from '../testing/page';
+import { FrontPage } from './FrontPage';
+
+function tile(name: string, offered: string | null = null): Schemas['TileView'] {
+  return { id: `t-${name}`, name, line: '', picture: 'key', hue: 'tide', offered, contact: '' };
+}
+
+const PAGE: Schemas['PageView'] = {
+  sections: [
+    { id: 'c1', name: 'Counter', line: 'For the counter', tiles: [tile('Farebox'), tile('Ropes')] },
+    { id: 'c2', name: 'More', line: '', tiles: [tile('Tally House', 'e9')] },
+    { id: null, name: '', line: '', tiles: [tile('Locker')] },
+  ],
+  notices: [],
+  waiting: 0,
+};
+
+const STAFF = { ...SIGNED, signed: { ...SIGNED.signed, powers: [], given: 'Oda' } };
+
+function Where() {
+  return <p>at {useLocation().pathname}</p>;
+}
+
+function open(page: () => Schemas['PageView']) {
+  const asked = serve({ 'GET /api/front': () => ({ body: { session: STAFF, page: page() } }) });
+  draw(
+    <SessionGate>
+      <Routes>
+        <Route path="/" element={<FrontPage />} />
+        <Route path="*" element={<Where />} />
+      </Routes>
+    </SessionGate>,
+  );
+  return asked;
+}
+
+describe('the front page', () => {
+  afterEach(cleanup);
+
+  it('comes with the session in one question, what is in no collection last', async () => {
+    const asked = open(() => PAGE);
+    const shelf = await screen.findByRole('region', { name: /^Counter/ });
+    expect(within(shelf).getAllByRole('link')).toHaveLength(2);
+    expect(
+      within(shelf)
+        .getByRole('link', { name: /Farebox/ })
+        .getAttribute('href'),
+    ).toBe('/go/t-Farebox');
+    const shelves = screen.getAllByRole('region');
+    expect(shelves.at(-1)?.textContent).toContain('Also yours');
+    expect(asked.map((one) => one.what)).toEqual(['GET /api/front']);
+    expect(screen.queryByRole('link', { name: 'Desk' })).toBeNull();
+  });
+
+  it('takes letters typed anywhere, and Enter opens the first that fits', async () => {
+    open(() => PAGE);
+    await screen.findByText('Farebox');
+    fireEvent.keyDown(document.body, { key: 't' });
+    const field = screen.getByRole('textbox');
+    expect(document.activeElement).toBe(field);
+    await userEvent.type(field, 'tall');
+    expect(screen.queryByText('Farebox')).toBeNull();
+    expect(screen.getByRole('status').textContent).toBe('1 tile fits');
+    // Offered: opening it is asking for it.
+    await userEvent.type(field, '{Enter}');
+    expect(await screen.findByText('at /ask/e9')).toBeTruthy();
+  });
+
+  it('says what to do when nothing fits, and Escape shows all again', async () => {
+    open(() => PAGE);
+    await screen.findByText('Farebox');
+    await userEvent.type(screen.getByRole('textbox'), 'moon');
+    const ask = screen.getByRole('link', { name: 'Ask for moon' });
+    expect(ask.getAttribute('href')).toBe('/ask?find=moon');
+    await userEvent.type(screen.getByRole('textbox'), '{Escape}');
+    expect(screen.getByText('Farebox')).toBeTruthy();
+  });
+
+  it('keeps typed text when a tile comes by itself', async () => {
+    let page = PAGE;
+    open(() => page);
+    await screen.findByText('Farebox');
+    await userEvent.type(screen.getByRole('textbox'), 'f');
+    page = {
+      ...PAGE,
+      sections: [{ id: 'c1', name: 'Counter', line: '', tiles: [tile('Farebox'), tile('Ferry')] }],
+      waiting: 2,
+    };
+    TestStream.open.at(-1)?.tell('moved', { position: 8, topics: ['front'] });
+    expect(await screen.findByText('Ferry')).toBeTruthy();
+    expect(screen.getByRole<HTMLInputElement>('textbox').value).toBe('f');
+    expect(screen.getByText(/2 waiting/)).toBeTruthy();
+  });
+
+  it('tells on the page what ends soon, by its last day', async () => {
+    open(() => ({
+      ...PAGE,
+      notices: [
+        {
+          entitlement: {
+            id: 'e1',
+            title: 'Refund Bench · Approver',
+            name: 'Approver',
+            line: '',
+            weight: 'heavy',
+            app: { id: 'a', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' },
+          },
+          // The end of 9 January in Oslo.
+          until: '2027-01-09T23:00:00Z',
+        },
+      ],
+    }));
+    const notice = await screen.findByText(/Refund Bench · Approver: your access ends after/);
+    expect(notice.textContent).toContain('9');
+    expect(notice.textContent).not.toContain('10');
+    expect(screen.getByRole('link', { name: 'Ask to keep it' }).getAttribute('href')).toBe(
+      '/ask/e1',
+    );
+  });
+
+  it('says what comes where nothing is held yet', async () => {
+    open(() => ({ sections: [], notices: [], waiting: 0 }));
+    expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
+  });
+});
