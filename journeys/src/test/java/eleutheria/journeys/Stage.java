@@ -8,8 +8,10 @@ import java.io.IOException;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.concurrent.locks.LockSupport;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 
 /** The whole demo, started once for all journeys: database, two years of past, mailroom, server. */
@@ -31,6 +33,20 @@ final class Stage {
       stage = set();
     }
     return stage;
+  }
+
+  /** The newest mail to an address whose subject has a text, once it has come. */
+  Mailroom.Mail mail(String address, String subject) {
+    Instant end = Instant.now().plusSeconds(40);
+    while (Instant.now().isBefore(end)) {
+      for (Mailroom.Mail mail : mailroom.to(address).reversed()) {
+        if (mail.subject().contains(subject)) {
+          return mail;
+        }
+      }
+      LockSupport.parkNanos(Duration.ofMillis(100).toNanos());
+    }
+    throw new AssertionError("no mail to " + address + " about " + subject);
   }
 
   private static Stage set() {

@@ -67,7 +67,7 @@ public final class Docket {
     PersonId person = reader.person();
     boolean own = person != null && deciders.people().contains(person);
     boolean may =
-        own || (all && reader.reaches(Power.REQUESTS_STEP_IN, entitlement.get().application()));
+        own || (all && Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
     if (!may) {
       return Optional.empty();
     }

@@ -2,11 +2,13 @@ package eleutheria.core.requests;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.util.HashSet;
 import java.util.List;
@@ -73,22 +75,23 @@ public record Deciders(As as, List<PersonId> people) {
     return new Deciders(
         As.STEWARD,
         access.directory().mandated().stream()
-            .filter(person -> !person.equals(asker))
-            .filter(person -> maySteward(access, person, id))
+            .filter(person -> maySteward(access, access.directory().authority(person), asker, id))
             .toList());
   }
 
-  private static boolean maySteward(AccessView access, PersonId person, EntitlementId id) {
-    return access
-        .apps()
-        .entitlement(id)
-        .filter(
-            e ->
-                access
-                    .directory()
-                    .authority(person)
-                    .reaches(Power.REQUESTS_STEP_IN, e.application()))
-        .isPresent();
+  /**
+   * Whether this authority reaches both the application and the unit of who asks, so that it may
+   * decide as a steward or in another's place; nobody for themselves.
+   */
+  public static boolean maySteward(
+      AccessView access, Authority authority, PersonId asker, EntitlementId id) {
+    String unit = access.directory().person(asker).map(p -> p.value(Attributes.UNIT)).orElse(null);
+    return !asker.equals(authority.person())
+        && access
+            .apps()
+            .entitlement(id)
+            .filter(e -> authority.reaches(Power.REQUESTS_STEP_IN, e.application(), unit))
+            .isPresent();
   }
 
   private static boolean isActive(DirectoryView directory, PersonId person) {

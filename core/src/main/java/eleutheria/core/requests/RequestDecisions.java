@@ -25,7 +25,6 @@ import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
-import eleutheria.core.mandates.Power;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -214,7 +213,8 @@ public final class RequestDecisions {
     Application app = access.apps().applicationOf(entitlement);
     Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), step);
     boolean own = deciders.people().contains(decider);
-    boolean stepsIn = moment.authority().reaches(Power.REQUESTS_STEP_IN, app.id());
+    boolean stepsIn =
+        Deciders.maySteward(access, moment.authority(), request.asker(), request.entitlement());
     List<Problem> problems = new ArrayList<>();
     if (decider.equals(request.asker())) {
       problems.add(Problem.forbidden("request.own", "Nobody decides on their own request."));

@@ -5,14 +5,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 import eleutheria.core.directory.House;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.TreeSet;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -128,6 +134,29 @@ class RequestDecisionsTest {
     assertThat(yes(steward, request, Step.MANAGER).answers().getFirst().steppedIn()).isTrue();
     house.hold(ShippedMandate.STEWARD.id(), oda);
     assertThat(refused(oda, request, Step.MANAGER, true)).contains("request.own");
+  }
+
+  @Test
+  void aStewardOfOneUnitDecidesForThatUnitOnly() {
+    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    PersonId keeper = house.person("Maren Quist", "Ticketing");
+    MandateId mandate = new MandateId(new UUID(5, 5));
+    house.set(
+        new FactKey.Mandate(mandate),
+        new FactValue.Terms(
+            "Keeper", "", new TreeSet<>(List.of("requests.step-in")), Reach.units("Ticketing")));
+    house.hold(mandate, keeper);
+    house.status(lena, PersonStatus.DEPARTED);
+    house.status(head, PersonStatus.DEPARTED);
+    assertThat(deciders(role, Step.MANAGER).people()).containsExactlyInAnyOrder(keeper, steward);
+    // The owner of the app works on deck, and has no manager.
+    assertThat(Deciders.of(house.access(), owner, role, Step.MANAGER).people())
+        .containsExactly(steward);
+    AccessRequest other =
+        house.act(
+            house.authority(owner),
+            m -> RequestDecisions.ask(m, 2, owner, role, null, "for the deck", List.of()));
+    assertThat(refused(keeper, other, Step.MANAGER, true)).contains("request.not-yours");
   }
 
   @Test

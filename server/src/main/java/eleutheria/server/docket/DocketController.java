@@ -228,8 +228,7 @@ class DocketController {
             : Deciders.of(access, request.asker(), request.entitlement(), waiting.step());
     boolean mine = deciders != null && deciders.people().contains(viewer.person());
     boolean stepIn =
-        viewer.authority().reaches(Power.REQUESTS_STEP_IN, app.id())
-            && !viewer.person().equals(request.asker());
+        Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());
     boolean decided = request.answers().stream().anyMatch(a -> a.by().equals(viewer.person()));
     boolean reader =
         mine

@@ -69,7 +69,7 @@ class RequestMail {
               to,
               "%s: %s asks for %s".formatted(request.name(), asker, title),
               "%s asks for %s. You decide on it:\n\n%s"
-                  .formatted(asker, title, address("/desk/docket/" + id.value())));
+                  .formatted(asker, title, address("/desk/docket/request/" + id.value())));
         }
       }
       case "given" -> {
