@@ -118,6 +118,9 @@ describe('a case on the docket', () => {
     const { answers, decided } = open(caseOf());
     expect(await screen.findByText('Oda Brekke asks for Refund Bench · Approver')).toBeTruthy();
     expect(screen.getByText('1 of 2')).toBeTruthy();
+    expect(document.querySelectorAll('.share .squares i.held')).toHaveLength(1);
+    // Forty others are a bar and not forty squares.
+    expect(document.querySelectorAll('.share-bar')).toHaveLength(1);
     expect(screen.getByText(/3 entitlements, 1 not opened/)).toBeTruthy();
     expect(screen.getByText('new on the front page: Refund Bench')).toBeTruthy();
     fireEvent.keyDown(document.body, { key: 'y' });

@@ -108,16 +108,23 @@ function WhoElse({ data }: { data: Case }) {
       {data.others.map((line) => (
         <div key={name(line)} className="share">
           <span>{name(line)}</span>
-          <span className="squares" aria-hidden>
-            {line.squares.map((square, index) => (
-              <i
-                // biome-ignore lint/suspicious/noArrayIndexKey: two people may have one name
-                key={index}
-                className={`${square.holds ? 'held' : ''} ${square.asker ? 'asker' : ''}`}
-                title={square.name}
-              />
-            ))}
-          </span>
+          {line.squares.length < line.people ? (
+            // Too many for a square each: the share as a bar, so that nothing looks like more.
+            <span className="share-bar" aria-hidden>
+              <i style={{ width: `${(100 * line.holders) / line.people}%` }} />
+            </span>
+          ) : (
+            <span className="squares" aria-hidden>
+              {line.squares.map((square, index) => (
+                <i
+                  // biome-ignore lint/suspicious/noArrayIndexKey: two people may have one name
+                  key={index}
+                  className={`${square.holds ? 'held' : ''} ${square.asker ? 'asker' : ''}`}
+                  title={square.name}
+                />
+              ))}
+            </span>
+          )}
           <span className="mono">{words.docket.of(line.holders, line.people)}</span>
         </div>
       ))}

@@ -76,7 +76,9 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
       <Steps steps={request.steps} own />
       <p className="dim small">
         {request.stage === 'given' && request.ends !== null
-          ? words.requests.endsItself(tellDay(lastDay(zone, request.ends)))
+          ? (new Date(request.ends).getTime() < Date.now()
+              ? words.requests.ended
+              : words.requests.endsItself)(tellDay(lastDay(zone, request.ends)))
           : request.stage === 'waiting' && request.lapses !== null
             ? words.requests.lapses(tellDate(request.lapses))
             : ''}

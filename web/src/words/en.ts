@@ -402,6 +402,7 @@ export const words = {
       overtaken: 'overtaken',
     } as Record<string, string>,
     endsItself: (day: string) => `It ends by itself after ${day}.`,
+    ended: (day: string) => `It ended by itself after ${day}.`,
     lapses: (day: string) => `It lapses on ${day} if nobody decides.`,
     askedUntil: (day: string) => `Until ${day}.`,
     withdraw: 'Withdraw it',
