@@ -81,7 +81,10 @@ final class Browser implements AutoCloseable {
         "Emulation.setEmulatedMedia",
         Map.of(
             "features",
-            List.of(Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
+            List.of(
+                // Colours change at once, so that none is looked at on its way.
+                Map.of("name", "prefers-reduced-motion", "value", "reduce"),
+                Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
   }
 
   Browser open(String path) {
