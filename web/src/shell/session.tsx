@@ -148,10 +148,12 @@ export function SessionGate({ children }: { children: ReactNode }) {
         <Modal.Body>
           <p id="signed-out">{words.signOn.signedOut}</p>
           <SignInForm
-            onDone={async () => {
+            onDone={async (session) => {
               // What was asked while signed out must not come back as one more error.
               signIns.current += 1;
               await queries.cancelQueries();
+              // The sign-in's own answer says who is here, whatever older answers may still say.
+              queries.setQueryData(SESSION_KEY, session);
               setLost(false);
               await queries.resetQueries({ predicate: (query) => query.state.error !== null });
               await queries.invalidateQueries();

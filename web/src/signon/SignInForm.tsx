@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { answer, api, Problem } from '../api/client';
+import { answer, api, Problem, type Schemas } from '../api/client';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { words } from '../words/en';
@@ -12,7 +12,7 @@ export function SignInForm({
   onDone,
   filled,
 }: {
-  onDone: () => unknown;
+  onDone: (session: Schemas['SessionView']) => unknown;
   filled?: { name: string; password: string };
 }) {
   const [name, setName] = useState(filled?.name ?? '');
@@ -21,7 +21,7 @@ export function SignInForm({
   const signIn = useMutation({
     mutationFn: (account?: string) =>
       answer(api.POST('/api/sign-in', { body: { name, password, account: account ?? null } })),
-    onSuccess: onDone,
+    onSuccess: (session) => onDone(session),
   });
   const which =
     signIn.error instanceof Problem && signIn.error.code === 'sign-in.which'
