@@ -49,7 +49,7 @@ public record Deciders(As as, List<PersonId> people) {
     Optional<PersonId> next = directory.manager(asker);
     As as = As.MANAGER;
     while (next.isPresent() && seen.add(next.get())) {
-      if (isActive(directory, next.get())) {
+      if (works(directory, next.get())) {
         return new Deciders(as, List.of(next.get()));
       }
       as = As.MANAGERS_MANAGER;
@@ -63,7 +63,7 @@ public record Deciders(As as, List<PersonId> people) {
     List<PersonId> owners =
         access.apps().entitlement(id).map(Entitlement::application).stream()
             .flatMap(app -> directory.owners(app).stream())
-            .filter(owner -> !owner.equals(asker) && isActive(directory, owner))
+            .filter(owner -> !owner.equals(asker) && works(directory, owner))
             .flatMap(owner -> directory.person(owner).stream())
             .sorted()
             .map(Person::id)
@@ -94,7 +94,7 @@ public record Deciders(As as, List<PersonId> people) {
             .isPresent();
   }
 
-  private static boolean isActive(DirectoryView directory, PersonId person) {
+  private static boolean works(DirectoryView directory, PersonId person) {
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 
