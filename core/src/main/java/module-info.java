@@ -6,6 +6,7 @@ module eleutheria.core {
   requires static org.jspecify;
   requires com.ibm.icu;
   requires org.apache.commons.csv;
+  requires transitive roaringbitmap;
 
   exports eleutheria.core.facts;
   exports eleutheria.core.ledger;
@@ -14,6 +15,7 @@ module eleutheria.core {
   exports eleutheria.core.directory.intake;
   exports eleutheria.core.apps;
   exports eleutheria.core.access;
+  exports eleutheria.core.access.engine;
   exports eleutheria.core.portal;
   exports eleutheria.core.requests;
   exports eleutheria.core.departures;

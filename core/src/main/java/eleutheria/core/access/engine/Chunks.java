@@ -1,0 +1,96 @@
+package eleutheria.core.access.engine;
+
+import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * An array of objects that never changes, and gives a changed one cheaply.
+ *
+ * <p>Structure: two levels, chunks of 256. A change copies the top, one chunk and nothing else: for
+ * 100,000 places 1.6 KB and 1 KB. A flat array would copy 400 KB for each act, a tree of small
+ * nodes costs every reader two or three more steps; two levels are the middle where reading stays
+ * one step more than an array. The same idea carries the vectors of functional languages (Bagwell
+ * and Rompf, "RRB-Trees: Efficient Immutable Vectors", 2011), there with more levels.
+ */
+final class Chunks<T> implements Listed<T> {
+  static final int BITS = 8;
+  static final int SIZE = 1 << BITS;
+  static final int MASK = SIZE - 1;
+
+  private final @Nullable Object[] @Nullable [] top;
+
+  private Chunks(@Nullable Object[] @Nullable [] top) {
+    this.top = top;
+  }
+
+  static <T> Chunks<T> empty() {
+    return new Chunks<>(new Object[0][]);
+  }
+
+  /** What is at a place; null where nothing was put, also beyond the end. */
+  @Override
+  @SuppressWarnings("unchecked")
+  public @Nullable T get(int index) {
+    int at = index >>> BITS;
+    if (at >= top.length) {
+      return null;
+    }
+    Object[] chunk = top[at];
+    return chunk == null ? null : (T) chunk[index & MASK];
+  }
+
+  /** All places from here on are empty. */
+  int size() {
+    return top.length << BITS;
+  }
+
+  Editor<T> edit() {
+    return new Editor<>(this);
+  }
+
+  /** Makes the next version; reads what was put already. */
+  static final class Editor<T> implements Listed<T> {
+    private final Chunks<T> from;
+    private @Nullable Object[] @Nullable [] top;
+    private boolean[] own = {};
+    private boolean changed;
+
+    private Editor(Chunks<T> from) {
+      this.from = from;
+      this.top = from.top;
+    }
+
+    @Override
+    @SuppressWarnings("unchecked")
+    public @Nullable T get(int index) {
+      int at = index >>> BITS;
+      if (at >= top.length) {
+        return null;
+      }
+      Object[] chunk = top[at];
+      return chunk == null ? null : (T) chunk[index & MASK];
+    }
+
+    void set(int index, @Nullable T value) {
+      int at = index >>> BITS;
+      if (!changed) {
+        changed = true;
+        top = Arrays.copyOf(top, Math.max(top.length, at + 1));
+        own = new boolean[top.length];
+      } else if (at >= top.length) {
+        top = Arrays.copyOf(top, Math.max(at + 1, top.length + top.length / 8 + 1));
+        own = Arrays.copyOf(own, top.length);
+      }
+      if (!own[at]) {
+        Object[] chunk = top[at];
+        top[at] = chunk == null ? new Object[SIZE] : chunk.clone();
+        own[at] = true;
+      }
+      top[at][index & MASK] = value;
+    }
+
+    Chunks<T> done() {
+      return changed ? new Chunks<>(top) : from;
+    }
+  }
+}

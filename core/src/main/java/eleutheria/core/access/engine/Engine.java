@@ -1,0 +1,222 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.Move;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Keeps the state of access now, and makes those of the past.
+ *
+ * <p>One thread writes: it takes up the moves of acts and what begins or ends by itself, and
+ * publishes a new {@link Snapshot} with one volatile write. Readers take the newest and never wait.
+ * Boundaries to come stand in a map by instant, so that many at one instant cost no search.
+ *
+ * <p>A past state is made from the nearest one that is there, the newest or one of the {@value
+ * #KEPT} kept, if at most {@value #NEAR} facts lie between; else it is built. Numbers are shared,
+ * and what two states have in common is there once.
+ */
+public final class Engine {
+  /** How many past states are kept. */
+  public static final int KEPT = 3;
+
+  private static final int NEAR = 200_000;
+
+  private final Store store;
+  private final TreeMap<Long, IntList> boundaries = new TreeMap<>();
+  private volatile Snapshot now;
+  // In the order of last use; guarded by itself.
+  private final Map<Long, Snapshot> past =
+      new LinkedHashMap<>(8, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Long, Snapshot> eldest) {
+          return size() > KEPT;
+        }
+      };
+  private final Map<Long, Object> making = new ConcurrentHashMap<>();
+
+  private Engine(Store store, Snapshot now) {
+    this.store = store;
+    this.now = now;
+    store.boundaries(now.at, this::boundary);
+  }
+
+  public static Engine of(Facts facts, Instant at) {
+    return of(Store.of(facts), at);
+  }
+
+  /** An engine over facts that are filled in already. */
+  public static Engine of(Store store, Instant at) {
+    return new Engine(store, Build.of(store, Store.micros(at)));
+  }
+
+  /** The newest state. */
+  public Snapshot now() {
+    return now;
+  }
+
+  /** The next moment at which something begins or ends by itself; null if nothing does. */
+  public synchronized @Nullable Instant next() {
+    return boundaries.isEmpty() ? null : Store.instant(boundaries.firstKey());
+  }
+
+  private void boundary(long instant, Table table, int row) {
+    boundaries.computeIfAbsent(instant, i -> new IntList(2)).add(table.ordinal() << 28 | row);
+  }
+
+  // ---- writing
+
+  /**
+   * Takes up the moves of an act, or of several in order, and whatever has begun or ended by itself
+   * until then.
+   *
+   * @param at the instant of the act, of the last one where they are several
+   * @return what flips
+   * @throws IllegalArgumentException if that is before the newest state
+   */
+  public synchronized Flips take(Collection<Move> moves, Instant at) {
+    long next = Store.micros(at);
+    if (next < now.at) {
+      throw new IllegalArgumentException(at + " is before the newest state, " + now.at());
+    }
+    Map<Long, Boolean> touched = new LinkedHashMap<>();
+    for (Move move : moves) {
+      store.take(
+          move,
+          (table, row, fresh) ->
+              touched.putIfAbsent(
+                  (long) table.ordinal() << 32 | row, !fresh && store.rows(table).on(row, now.at)));
+    }
+    touched
+        .keySet()
+        .forEach(
+            key -> {
+              Table table = Table.values()[(int) (key >>> 32)];
+              int row = key.intValue();
+              Rows rows = store.rows(table);
+              if (rows.from(row) > next && rows.from(row) < Rows.FOREVER) {
+                boundary(rows.from(row), table, row);
+              }
+              if (rows.until(row) > next && rows.until(row) < Rows.FOREVER) {
+                boundary(rows.until(row), table, row);
+              }
+            });
+    return to(next, touched);
+  }
+
+  /** Lets whatever begins or ends by itself until a moment begin or end. */
+  public synchronized Flips advance(Instant at) {
+    long next = Store.micros(at);
+    return next <= now.at ? Flips.NONE : to(next, new LinkedHashMap<>());
+  }
+
+  private Flips to(long next, Map<Long, Boolean> touched) {
+    Iterator<Map.Entry<Long, IntList>> due = boundaries.entrySet().iterator();
+    while (due.hasNext()) {
+      Map.Entry<Long, IntList> entry = due.next();
+      if (entry.getKey() > next) {
+        break;
+      }
+      for (int i = 0; i < entry.getValue().size(); i++) {
+        int packed = entry.getValue().get(i);
+        Table table = Table.values()[packed >>> 28];
+        int row = packed & 0x0FFF_FFFF;
+        touched.putIfAbsent((long) table.ordinal() << 32 | row, store.rows(table).on(row, now.at));
+      }
+      due.remove();
+    }
+    Delta delta = new Delta();
+    touched.forEach(
+        (key, before) -> {
+          Table table = Table.values()[(int) (key >>> 32)];
+          int row = key.intValue();
+          delta.add(table, row, before, store.rows(table).on(row, next));
+        });
+    Change.Result result = Change.of(now, delta, next);
+    now = result.snapshot();
+    return result.flips();
+  }
+
+  // ---- the past
+
+  /**
+   * The state at a moment that is past. It is the same at every later position, so it is kept.
+   *
+   * @throws IllegalArgumentException if the moment is after the newest state
+   */
+  public Snapshot asOf(Instant moment) {
+    long at = Store.micros(moment);
+    Snapshot newest = now;
+    if (at > newest.at) {
+      throw new IllegalArgumentException(moment + " is after the newest state, " + newest.at());
+    }
+    if (at == newest.at) {
+      return newest;
+    }
+    // One makes it for all who ask for it meanwhile; other moments do not wait for it.
+    Object lock = making.computeIfAbsent(at, a -> new Object());
+    synchronized (lock) {
+      try {
+        Snapshot nearest = nearest(at, newest);
+        if (nearest.at == at) {
+          return nearest;
+        }
+        Delta delta = store.between(nearest.at, at);
+        Snapshot made =
+            delta.size() <= NEAR ? Change.of(nearest, delta, at).snapshot() : Build.of(store, at);
+        synchronized (past) {
+          past.put(at, made);
+        }
+        return made;
+      } finally {
+        making.remove(at, lock);
+      }
+    }
+  }
+
+  private Snapshot nearest(long at, Snapshot newest) {
+    synchronized (past) {
+      Snapshot known = past.get(at);
+      if (known != null) {
+        return known;
+      }
+      Snapshot nearest = newest;
+      for (Snapshot each : past.values()) {
+        if (Math.abs(each.at - at) < Math.abs(nearest.at - at)) {
+          nearest = each;
+        }
+      }
+      return nearest;
+    }
+  }
+
+  /** Builds a state anew, whatever is there. */
+  public Snapshot build(Instant moment) {
+    return Build.of(store, Store.micros(moment));
+  }
+
+  /** What a state would be without some rows, and what would flip. */
+  static Change.Result without(Snapshot snapshot, Delta delta) {
+    return Change.of(snapshot, delta, snapshot.at);
+  }
+
+  /** All facts, past and to come. */
+  public Store store() {
+    return store;
+  }
+
+  /** What a table holds, for the log. */
+  public List<String> sizes() {
+    List<String> found = new ArrayList<>();
+    store.sizes((name, size) -> found.add(name + " " + size));
+    return found;
+  }
+}

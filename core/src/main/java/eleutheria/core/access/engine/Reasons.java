@@ -1,0 +1,246 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.Ground;
+import eleutheria.core.directory.filter.FilterParser;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+
+/**
+ * Why someone is entitled: every ground, with all that leads there.
+ *
+ * <p>It walks up from the groups that the person is in directly, and enters a group only if the
+ * grant's subject is above it; walking down from the subject visits everyone's groups and took up
+ * to thirteen times as long.
+ */
+public final class Reasons {
+  private static final Map<String, List<String>> NONE = Map.of();
+
+  private final Snapshot snapshot;
+  private final Store store;
+  private final int person;
+
+  private Reasons(Snapshot snapshot, int person) {
+    this.snapshot = snapshot;
+    this.store = snapshot.store;
+    this.person = person;
+  }
+
+  /** Every ground on which a person is entitled, those of their own first, then oldest first. */
+  public static List<Ground> of(Snapshot snapshot, int person, int entitlement) {
+    if (!snapshot.entitled(person, entitlement)) {
+      return List.of();
+    }
+    return new Reasons(snapshot, person).of(entitlement);
+  }
+
+  private List<Ground> of(int entitlement) {
+    Snapshot.State state = snapshot.state;
+    List<Ground> own = new ArrayList<>(2);
+    int[] pairs = Snapshot.or(state.own().get(person));
+    for (int i = 0; i < pairs.length; i += 2) {
+      if (pairs[i] == entitlement) {
+        Grant grant = grant(pairs[i + 1]);
+        own.add(new Ground(grant, List.of(), Set.of(), 0, NONE, grant.until()));
+      }
+    }
+    List<Ground> others = new ArrayList<>(4);
+    int[] direct = null;
+    for (int row : Snapshot.or(state.groupGrants().get(entitlement))) {
+      int subject = Store.subjectOf(store.subject(row));
+      if (snapshot.reaches(person, subject)) {
+        direct = direct == null ? snapshot.directGroups(person) : direct;
+        others.add(through(row, subject, direct));
+      }
+    }
+    for (int row : Snapshot.or(state.byFilter().get(entitlement))) {
+      int filter = Store.subjectOf(store.subject(row));
+      if (Snapshot.or(state.fitting().get(filter)).contains(person)) {
+        Grant grant = grant(row);
+        others.add(new Ground(grant, List.of(), Set.of(), 0, matched(filter), grant.until()));
+      }
+    }
+    Comparator<Ground> oldest =
+        Comparator.comparing((Ground g) -> g.grant().from()).thenComparing(g -> g.grant().id());
+    if (own.size() > 1) {
+      own.sort(oldest);
+    }
+    if (others.size() > 1) {
+      others.sort(oldest);
+    }
+    own.addAll(others);
+    return own;
+  }
+
+  private Grant grant(int row) {
+    Rows rows = store.rows(Table.GRANTS);
+    return new Grant(
+        store.grant(row),
+        store.givenOf(row),
+        Store.instant(rows.from(row)),
+        Store.instant(rows.until(row)));
+  }
+
+  /** The part of the groups above that leads to a subject. */
+  private Ground through(int row, int subject, int[] direct) {
+    Snapshot.State state = snapshot.state;
+    IntList reached = new IntList();
+    // Where each reached group was first come from, by its place; −1 for the person's own.
+    IntList by = new IntList();
+    Set<Ground.Edge> edges = new LinkedHashSet<>();
+    PersonId id = store.person(person);
+    for (int group : direct) {
+      if (leads(group, subject)) {
+        reached.add(group);
+        by.add(-1);
+        edges.add(new Ground.Edge(id, store.group(group), state.forms().get(group) != 0));
+      }
+    }
+    int own = reached.size();
+    int end = -1;
+    boolean tree = own == 1;
+    for (int next = 0; next < reached.size(); next++) {
+      int group = reached.get(next);
+      if (group == subject && end < 0) {
+        end = next;
+      }
+      int found = 0;
+      for (int parent : Snapshot.or(state.parents().get(group))) {
+        if (!leads(parent, subject)) {
+          continue;
+        }
+        found++;
+        edges.add(new Ground.Edge(store.group(group), store.group(parent), false));
+        if (!within(reached, parent)) {
+          reached.add(parent);
+          by.add(next);
+        }
+      }
+      tree &= found <= 1;
+    }
+    List<GroupId> chain = new ArrayList<>(4);
+    for (int at = end; at >= 0; at = by.get(at)) {
+      chain.addFirst(store.group(reached.get(at)));
+    }
+    int ways = tree ? 1 : ways(reached, own, subject);
+    Grant grant = grant(row);
+    Instant until = grant.until();
+    if (ways == 1) {
+      until = sooner(until, reached, by, end);
+    }
+    int first = end;
+    while (by.get(first) >= 0) {
+      first = by.get(first);
+    }
+    int form = state.forms().get(reached.get(first));
+    return new Ground(grant, chain, edges, ways - 1, form == 0 ? NONE : matched(form - 1), until);
+  }
+
+  private boolean leads(int group, int subject) {
+    return IntList.has(Snapshot.or(snapshot.state.above().get(group)), subject);
+  }
+
+  private static boolean within(IntList list, int item) {
+    for (int i = 0; i < list.size(); i++) {
+      if (list.get(i) == item) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** The end of a single way: the first of its memberships to end by itself. */
+  private Instant sooner(Instant until, IntList reached, IntList by, int end) {
+    long soonest = Store.micros(until);
+    int at = end;
+    while (at >= 0) {
+      int from = by.get(at);
+      Rows rows = store.rows(from >= 0 ? Table.EDGES : Table.MEMBERS);
+      int member = from >= 0 ? reached.get(from) : person;
+      // A list that a filter has taken the place of says nothing.
+      boolean filtered = from < 0 && snapshot.state.forms().get(reached.get(at)) != 0;
+      int row = filtered ? -1 : rows.onAt(reached.get(at), member, 0, snapshot.at);
+      if (row >= 0 && rows.until(row) < soonest) {
+        soonest = rows.until(row);
+      }
+      at = from;
+    }
+    return Store.instant(soonest);
+  }
+
+  /** How many ways without a circle lead to the subject, up to a limit. */
+  private int ways(IntList reached, int own, int subject) {
+    int count = 0;
+    boolean[] on = new boolean[reached.size()];
+    for (int i = 0; i < own && count < Ground.MOST_WAYS; i++) {
+      count = ways(reached, i, subject, on, count);
+    }
+    return count;
+  }
+
+  private int ways(IntList reached, int from, int subject, boolean[] on, int count) {
+    int group = reached.get(from);
+    if (group == subject) {
+      return count + 1;
+    }
+    if (on[from]) {
+      return count;
+    }
+    on[from] = true;
+    int found = count;
+    for (int parent : Snapshot.or(snapshot.state.parents().get(group))) {
+      if (found >= Ground.MOST_WAYS) {
+        break;
+      }
+      if (leads(parent, subject)) {
+        for (int i = 0; i < reached.size(); i++) {
+          if (reached.get(i) == parent) {
+            found = ways(reached, i, subject, on, found);
+            break;
+          }
+        }
+      }
+    }
+    on[from] = false;
+    return found;
+  }
+
+  /** The person's values that a filter looks at. */
+  private Map<String, List<String>> matched(int filter) {
+    Map<String, List<String>> values = new TreeMap<>();
+    if (FilterParser.parse(store.filter(filter), Build.schema(store, snapshot.state.types()))
+        instanceof FilterParser.Parsed.Good good) {
+      good.filter()
+          .matches(
+              name -> {
+                List<String> own = values(name);
+                if (!own.isEmpty()) {
+                  values.put(name, own);
+                }
+                return own;
+              });
+    }
+    return values;
+  }
+
+  private List<String> values(String name) {
+    int attribute = store.attribute(name);
+    if (attribute < 0) {
+      return List.of();
+    }
+    Words words = store.words(attribute);
+    return Arrays.stream(words.decode(snapshot.column(attribute).get(person)))
+        .mapToObj(words::text)
+        .sorted()
+        .toList();
+  }
+}

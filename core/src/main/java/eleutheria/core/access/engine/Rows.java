@@ -1,0 +1,173 @@
+package eleutheria.core.access.engine;
+
+import java.util.Arrays;
+
+/**
+ * The facts of one kind, past and to come, in columns: three numbers that say what, and the time it
+ * is true, in microseconds since 1970.
+ *
+ * <p>Structure: five arrays, 28 bytes a row, and an index over the three numbers (open addressing,
+ * 4 to 8 bytes a row) that is built when it is first needed. An object for each would be four times
+ * as big, and a million of them slow to walk.
+ *
+ * <p>Rows are only added; an end may move, but never to or from before the act that moves it. So a
+ * reader who asks about a moment before the newest act gets the same answer with and without what
+ * is written meanwhile, and needs no lock: that is the law of as-of, put to use.
+ */
+final class Rows {
+  static final long FOREVER = 253_402_214_400_000_000L;
+
+  private int[] key;
+  private int[] value;
+  private int[] extra;
+  private long[] from;
+  private long[] until;
+  private volatile int size;
+  private int[] slots = {};
+
+  Rows(int room) {
+    key = new int[room];
+    value = new int[room];
+    extra = new int[room];
+    from = new long[room];
+    until = new long[room];
+  }
+
+  int size() {
+    return size;
+  }
+
+  int key(int row) {
+    return key[row];
+  }
+
+  int value(int row) {
+    return value[row];
+  }
+
+  int extra(int row) {
+    return extra[row];
+  }
+
+  long from(int row) {
+    return from[row];
+  }
+
+  long until(int row) {
+    return until[row];
+  }
+
+  boolean on(int row, long at) {
+    return from[row] <= at && at < until[row];
+  }
+
+  int add(int key, int value, int extra, long from, long until) {
+    int row = size;
+    if (row == this.key.length) {
+      int room = Math.max(16, row + (row >> 1));
+      this.key = Arrays.copyOf(this.key, room);
+      this.value = Arrays.copyOf(this.value, room);
+      this.extra = Arrays.copyOf(this.extra, room);
+      this.from = Arrays.copyOf(this.from, room);
+      this.until = Arrays.copyOf(this.until, room);
+    }
+    this.key[row] = key;
+    this.value[row] = value;
+    this.extra[row] = extra;
+    this.from[row] = from;
+    this.until[row] = until;
+    size = row + 1;
+    if (slots.length > 0) {
+      index(row);
+    }
+    return row;
+  }
+
+  void until(int row, long until) {
+    this.until[row] = until;
+  }
+
+  /** A row that never came into force is never true from now on. */
+  void drop(int row) {
+    from[row] = Long.MAX_VALUE;
+    until[row] = Long.MAX_VALUE;
+  }
+
+  /**
+   * The row with this content that begins at a moment.
+   *
+   * @throws IllegalStateException if there is none: the caller's state and this one differ
+   */
+  int starting(int key, int value, int extra, long from) {
+    for (int at = first(key, value, extra); ; at = (at + 1) & (slots.length - 1)) {
+      int row = slots[at] - 1;
+      if (row < 0) {
+        throw new IllegalStateException(
+            "no such fact: %d %d %d from %d".formatted(key, value, extra, from));
+      }
+      if (same(row, key, value, extra) && this.from[row] == from) {
+        return row;
+      }
+    }
+  }
+
+  /** The row with this content that is true at a moment, or −1. */
+  int onAt(int key, int value, int extra, long at) {
+    int[] now = indexed();
+    int mask = now.length - 1;
+    for (int place = spread(key, value, extra) & mask; ; place = (place + 1) & mask) {
+      int row = now[place] - 1;
+      if (row < 0) {
+        return -1;
+      }
+      if (same(row, key, value, extra) && on(row, at)) {
+        return row;
+      }
+    }
+  }
+
+  private boolean same(int row, int key, int value, int extra) {
+    return this.key[row] == key && this.value[row] == value && this.extra[row] == extra;
+  }
+
+  private int first(int key, int value, int extra) {
+    return spread(key, value, extra) & (indexed().length - 1);
+  }
+
+  private synchronized int[] indexed() {
+    if (slots.length == 0) {
+      int[] next = new int[Math.max(64, Integer.highestOneBit(Math.max(1, size)) * 4)];
+      for (int row = 0; row < size; row++) {
+        put(next, row);
+      }
+      slots = next;
+    }
+    return slots;
+  }
+
+  private synchronized void index(int row) {
+    if (size * 3L > slots.length * 2L) {
+      slots = new int[0];
+      indexed();
+    } else {
+      put(slots, row);
+    }
+  }
+
+  private void put(int[] slots, int row) {
+    int mask = slots.length - 1;
+    int at = spread(key[row], value[row], extra[row]) & mask;
+    while (slots[at] != 0) {
+      at = (at + 1) & mask;
+    }
+    slots[at] = row + 1;
+  }
+
+  private static int spread(int key, int value, int extra) {
+    long mixed =
+        (key * 0x9E3779B97F4A7C15L) ^ (value * 0xC2B2AE3D27D4EB4FL) ^ (extra * 0x165667B19E3779F9L);
+    mixed ^= mixed >>> 29;
+    mixed *= 0xBF58476D1CE4E5B9L;
+    return (int) (mixed >>> 32);
+  }
+}

@@ -1,0 +1,365 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import java.time.Instant;
+import java.util.concurrent.atomic.AtomicReferenceArray;
+import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.ImmutableBitmapDataProvider;
+import org.roaringbitmap.RoaringBitmap;
+
+/**
+ * Who is entitled to what at one moment; never changes once built, so any number of threads read it
+ * without a lock and all see one state.
+ *
+ * <p>Structure: everything has a dense number (people in the order of their names). Per person the
+ * groups they are listed in, their own grants, and a number for the text of each attribute; per
+ * group its neighbours, all groups above it, and its grants; bitmaps for who is in a group directly
+ * and by any way, and for who is entitled to what. A bitmap that equals another is that other one
+ * (the members of a group without nested groups, an entitlement that one group gives). Only who is
+ * entitled is kept; who holds it is that without who is not active, and its count stands beside.
+ *
+ * <p>Why this one: a question about one person walks a few short arrays; a question about everyone
+ * is set algebra over compressed bitmaps (Chambi, Lemire et al., "Better bitmap performance with
+ * Roaring bitmaps", 2016), some 60,000 people a microsecond. What a person holds is not kept: it
+ * takes 3 µs to find, and would be the bulk of what a change copies.
+ *
+ * <p>Cost for 100,000 people, 10,000 groups and 4.3 million holdings: see {@code
+ * docs/benchmarks.md}. All arrays are {@link Chunks}; a change makes the next snapshot by copying
+ * what it touches ({@link Change}).
+ */
+public final class Snapshot {
+  final Store store;
+  final long at;
+  final State state;
+  // Worked out at the first question, kept and moved by changes from then on.
+  final AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue;
+  final AtomicReferenceArray<@Nullable Matrix> matrices;
+
+  /**
+   * All arrays of a snapshot.
+   *
+   * @param people who exists
+   * @param active whose status is active, existing or not
+   * @param statuses status + 1
+   * @param names number of the name + 1
+   * @param columns by attribute, see {@link Words#encode}
+   * @param types by attribute, type + 1
+   * @param groupsOf groups that a person is listed in, whatever becomes of it
+   * @param own pairs of entitlement and grant, sorted, whatever becomes of it
+   * @param groups which groups exist
+   * @param forms filter + 1
+   * @param listed people who exist and are listed in a group
+   * @param above a group's existing ancestors and itself, sorted; nothing where it does not exist
+   * @param members everyone in a group by any way
+   * @param grantsTo grants to a group
+   * @param filterGroups groups by a filter
+   * @param filterGrants grants to a filter
+   * @param programs by filter, of those in use; null where a filter cannot be read
+   * @param fitting who fits a filter in use
+   * @param live the filters in use
+   * @param roleApps application + 1 of an entitlement that exists
+   * @param appStates state + 1
+   * @param roles entitlements of an application
+   * @param groupGrants grants of an entitlement to groups
+   * @param byFilter grants of an entitlement to filters
+   * @param owning people who exist and have a grant of their own
+   * @param entitled people who are entitled
+   * @param held how many of them are active
+   */
+  record State(
+      RoaringBitmap people,
+      RoaringBitmap active,
+      IntChunks statuses,
+      IntChunks names,
+      Order order,
+      IntChunks[] columns,
+      IntChunks types,
+      Chunks<int[]> groupsOf,
+      Chunks<int[]> own,
+      RoaringBitmap groups,
+      IntChunks forms,
+      Chunks<int[]> parents,
+      Chunks<int[]> children,
+      Chunks<RoaringBitmap> listed,
+      Chunks<int[]> above,
+      Chunks<RoaringBitmap> members,
+      Chunks<int[]> grantsTo,
+      Chunks<int[]> filterGroups,
+      Chunks<int[]> filterGrants,
+      Chunks<FilterProgram> programs,
+      Chunks<RoaringBitmap> fitting,
+      int[] live,
+      IntChunks roleApps,
+      IntChunks appStates,
+      Chunks<int[]> roles,
+      Chunks<int[]> groupGrants,
+      Chunks<int[]> byFilter,
+      Chunks<RoaringBitmap> owning,
+      Chunks<RoaringBitmap> entitled,
+      IntChunks held) {}
+
+  static final RoaringBitmap NOBODY = new RoaringBitmap();
+  private static final int ACTIVE = PersonStatus.ACTIVE.ordinal() + 1;
+  static final int OPEN = ApplicationState.OPEN.ordinal() + 1;
+
+  Snapshot(
+      Store store,
+      long at,
+      State state,
+      AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue,
+      AtomicReferenceArray<@Nullable Matrix> matrices) {
+    this.store = store;
+    this.at = at;
+    this.state = state;
+    this.byValue = byValue;
+    this.matrices = matrices;
+  }
+
+  /** The moment that this state is of. */
+  public Instant at() {
+    return Store.instant(at);
+  }
+
+  // ---- numbers, for questions by number
+
+  /** The dense number of a person, or −1; numbers never leave the process. */
+  public int number(PersonId id) {
+    return store.people.find(id.value());
+  }
+
+  public int number(GroupId id) {
+    return store.groups.find(id.value());
+  }
+
+  public int number(EntitlementId id) {
+    return store.entitlements.find(id.value());
+  }
+
+  public PersonId person(int number) {
+    return store.person(number);
+  }
+
+  public GroupId group(int number) {
+    return store.group(number);
+  }
+
+  public EntitlementId entitlement(int number) {
+    return store.entitlement(number);
+  }
+
+  /** One more than the highest number of an entitlement. */
+  public int entitlements() {
+    return store.entitlements.size();
+  }
+
+  // ---- who is entitled, who holds
+
+  static RoaringBitmap or(@Nullable RoaringBitmap set) {
+    return set == null ? NOBODY : set;
+  }
+
+  static int[] or(int @Nullable [] list) {
+    return list == null ? IntList.NONE : list;
+  }
+
+  public boolean exists(int person) {
+    return state.people.contains(person);
+  }
+
+  public boolean active(int person) {
+    return state.active.contains(person);
+  }
+
+  /** Whether an entitlement exists and its application is open. */
+  public boolean open(int entitlement) {
+    int app = state.roleApps.get(entitlement);
+    return app > 0 && state.appStates.get(app - 1) == OPEN;
+  }
+
+  public boolean entitled(int person, int entitlement) {
+    return or(state.entitled.get(entitlement)).contains(person);
+  }
+
+  public boolean holds(int person, int entitlement) {
+    return open(entitlement) && active(person) && entitled(person, entitlement);
+  }
+
+  /** Everyone entitled; never to be changed. */
+  public ImmutableBitmapDataProvider entitled(int entitlement) {
+    return or(state.entitled.get(entitlement));
+  }
+
+  RoaringBitmap entitledSet(int entitlement) {
+    return or(state.entitled.get(entitlement));
+  }
+
+  /** Everyone who holds it, in a set of its own. */
+  public RoaringBitmap holders(int entitlement) {
+    return open(entitlement)
+        ? RoaringBitmap.and(entitledSet(entitlement), state.active)
+        : new RoaringBitmap();
+  }
+
+  /** How many hold it. */
+  public int holderCount(int entitlement) {
+    return open(entitlement) ? state.held.get(entitlement) : 0;
+  }
+
+  /** How many are entitled. */
+  public int entitledCount(int entitlement) {
+    return entitledSet(entitlement).getCardinality();
+  }
+
+  /** Everyone in a group by any way; never to be changed. */
+  public ImmutableBitmapDataProvider members(int group) {
+    return or(state.members.get(group));
+  }
+
+  /** Numbers of everything a person is entitled to, ascending. */
+  public int[] entitlementsOf(int person) {
+    long[] bits = entitledBits(person);
+    int count = 0;
+    for (long word : bits) {
+      count += Long.bitCount(word);
+    }
+    int[] found = new int[count];
+    int at = 0;
+    for (int i = 0; i < bits.length; i++) {
+      for (long word = bits[i]; word != 0; word &= word - 1) {
+        found[at++] = (i << 6) + Long.numberOfTrailingZeros(word);
+      }
+    }
+    return found;
+  }
+
+  /** Numbers of everything a person holds, ascending. */
+  public int[] holdingsOf(int person) {
+    if (!active(person)) {
+      return IntList.NONE;
+    }
+    int[] all = entitlementsOf(person);
+    int kept = 0;
+    for (int entitlement : all) {
+      if (open(entitlement)) {
+        all[kept++] = entitlement;
+      }
+    }
+    return kept == all.length ? all : java.util.Arrays.copyOf(all, kept);
+  }
+
+  private long[] entitledBits(int person) {
+    long[] bits = new long[(store.entitlements.size() + 63) >>> 6];
+    if (!state.people.contains(person)) {
+      return bits;
+    }
+    int[] own = or(state.own.get(person));
+    for (int i = 0; i < own.length; i += 2) {
+      mark(bits, own[i]);
+    }
+    for (int group : or(state.groupsOf.get(person))) {
+      if (state.forms.get(group) == 0) {
+        markAbove(bits, group);
+      }
+    }
+    for (int filter : state.live) {
+      if (or(state.fitting.get(filter)).contains(person)) {
+        for (int grant : or(state.filterGrants.get(filter))) {
+          mark(bits, store.given(grant));
+        }
+        for (int group : or(state.filterGroups.get(filter))) {
+          markAbove(bits, group);
+        }
+      }
+    }
+    return bits;
+  }
+
+  private void markAbove(long[] bits, int group) {
+    for (int above : or(state.above.get(group))) {
+      for (int grant : or(state.grantsTo.get(above))) {
+        mark(bits, store.given(grant));
+      }
+    }
+  }
+
+  private void mark(long[] bits, int entitlement) {
+    if (state.roleApps.get(entitlement) != 0) {
+      bits[entitlement >>> 6] |= 1L << entitlement;
+    }
+  }
+
+  /** Groups that a person is in directly, by list or by filter. */
+  int[] directGroups(int person) {
+    IntList found = new IntList();
+    if (!state.people.contains(person)) {
+      return IntList.NONE;
+    }
+    for (int group : or(state.groupsOf.get(person))) {
+      if (state.forms.get(group) == 0 && state.groups.contains(group)) {
+        found.add(group);
+      }
+    }
+    for (int filter : state.live) {
+      int[] groups = or(state.filterGroups.get(filter));
+      if (groups.length > 0 && or(state.fitting.get(filter)).contains(person)) {
+        for (int group : groups) {
+          if (state.groups.contains(group)) {
+            found.add(group);
+          }
+        }
+      }
+    }
+    return found.toArray();
+  }
+
+  /** Who is in a group directly: its list, or whoever fits its filter. */
+  RoaringBitmap direct(int group) {
+    int form = state.forms.get(group);
+    return or(form == 0 ? state.listed.get(group) : state.fitting.get(form - 1));
+  }
+
+  /** Whether someone is in a group by any way. */
+  boolean reaches(int person, int group) {
+    return or(state.members.get(group)).contains(person);
+  }
+
+  static boolean isActive(int status) {
+    return status == ACTIVE;
+  }
+
+  // ---- attributes
+
+  /** Everyone who exists and has a value of an attribute; never to be changed. */
+  RoaringBitmap having(int attribute, int code) {
+    Chunks<RoaringBitmap> known = byValue.get(attribute);
+    if (known == null) {
+      known = ByValue.of(this, attribute);
+      byValue.set(attribute, known);
+    }
+    return or(known.get(code));
+  }
+
+  /** Held entitlements by the values of an attribute. */
+  public Matrix matrix(String attribute) {
+    int number = store.attribute(attribute);
+    if (number < 0 || number >= matrices.length()) {
+      return Matrix.EMPTY;
+    }
+    Matrix known = matrices.get(number);
+    if (known == null) {
+      known = Matrix.of(this, number);
+      matrices.set(number, known);
+    }
+    return known;
+  }
+
+  IntChunks column(int attribute) {
+    return attribute < state.columns.length ? state.columns[attribute] : NO_COLUMN;
+  }
+
+  private static final IntChunks NO_COLUMN = IntChunks.empty();
+}

@@ -1,0 +1,620 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.directory.NameOrder;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.ValueType;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.ObjIntConsumer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * All facts that access follows from, past and to come, in columns; and the numbers of everything
+ * that they name. All states of one engine share it.
+ *
+ * <p>People known when it is filled are numbered in the order of their names, so that "the first
+ * fifty by name" of any set are its fifty lowest numbers. {@link Order} covers who comes or is
+ * renamed later.
+ *
+ * <p>Written by one thread at a time; what readers may do meanwhile is told at {@link Rows}.
+ */
+public final class Store {
+  static final int PERSON = 0;
+  static final int GROUP = 1;
+  static final int FILTER = 2;
+
+  final Ids people = new Ids();
+  final Ids groups = new Ids();
+  final Ids entitlements = new Ids();
+  final Ids applications = new Ids();
+  final Ids grants = new Ids();
+  private final Rows[] tables = new Rows[Table.values().length];
+
+  private final Map<String, Integer> attributeNumbers = new HashMap<>();
+  private @Nullable String[] attributeNames = new String[8];
+  private @Nullable Words[] words = new Words[8];
+  private volatile int attributeCount;
+
+  private final Map<String, Integer> filterNumbers = new HashMap<>();
+  private @Nullable String[] filters = new String[8];
+
+  private final Map<FactValue.PersonName, Integer> nameNumbers = new HashMap<>();
+  private FactValue.@Nullable PersonName[] names = new FactValue.PersonName[16];
+  private byte @Nullable [][] nameKeys = new byte[16][];
+  private int nameCount;
+
+  /** How many people were numbered in the order of their names, and the names then. */
+  private int ordered;
+
+  private int[] orderedNames = IntList.NONE;
+
+  /** The newest row + 1 of each grant. */
+  private int[] lastRows = IntList.NONE;
+
+  public Store() {
+    Arrays.setAll(tables, i -> new Rows(16));
+  }
+
+  Rows rows(Table table) {
+    return tables[table.ordinal()];
+  }
+
+  // ---- numbers
+
+  static long micros(Instant instant) {
+    return Math.addExact(
+        Math.multiplyExact(instant.getEpochSecond(), 1_000_000L), instant.getNano() / 1_000);
+  }
+
+  static Instant instant(long micros) {
+    return Instant.ofEpochSecond(
+        Math.floorDiv(micros, 1_000_000L), Math.floorMod(micros, 1_000_000L) * 1_000L);
+  }
+
+  static int subject(int kind, int number) {
+    return number << 2 | kind;
+  }
+
+  static int kindOf(int subject) {
+    return subject & 3;
+  }
+
+  /** The number of the person, group or filter. */
+  static int subjectOf(int subject) {
+    return subject >>> 2;
+  }
+
+  int attributeCount() {
+    return attributeCount;
+  }
+
+  /** The number of an attribute, or −1. */
+  int attribute(String name) {
+    for (int i = 0; i < attributeCount; i++) {
+      if (name.equals(attributeNames[i])) {
+        return i;
+      }
+    }
+    return -1;
+  }
+
+  String attributeName(int number) {
+    return java.util.Objects.requireNonNull(attributeNames[number]);
+  }
+
+  Words words(int attribute) {
+    return java.util.Objects.requireNonNull(words[attribute]);
+  }
+
+  private int attributeNumber(String name) {
+    Integer found = attributeNumbers.get(name);
+    if (found != null) {
+      return found;
+    }
+    int number = attributeCount;
+    if (number == words.length) {
+      words = Arrays.copyOf(words, number * 2);
+      attributeNames = Arrays.copyOf(attributeNames, number * 2);
+    }
+    words[number] = new Words();
+    attributeNames[number] = name;
+    attributeNumbers.put(name, number);
+    attributeCount = number + 1;
+    return number;
+  }
+
+  String filter(int number) {
+    return java.util.Objects.requireNonNull(filters[number]);
+  }
+
+  private int filterNumber(String text) {
+    Integer found = filterNumbers.get(text);
+    if (found != null) {
+      return found;
+    }
+    int number = filterNumbers.size();
+    if (number == filters.length) {
+      filters = Arrays.copyOf(filters, number * 2);
+    }
+    filters[number] = text;
+    filterNumbers.put(text, number);
+    return number;
+  }
+
+  FactValue.PersonName name(int number) {
+    return java.util.Objects.requireNonNull(names[number]);
+  }
+
+  byte[] nameKey(int number) {
+    return java.util.Objects.requireNonNull(nameKeys[number]);
+  }
+
+  private int nameNumber(FactValue.PersonName name, byte @Nullable [] key) {
+    Integer found = nameNumbers.get(name);
+    if (found != null) {
+      return found;
+    }
+    int number = nameCount++;
+    if (number == names.length) {
+      names = Arrays.copyOf(names, number * 2);
+      nameKeys = Arrays.copyOf(nameKeys, number * 2);
+    }
+    names[number] = name;
+    nameKeys[number] = key == null ? NameOrder.key(name) : key;
+    nameNumbers.put(name, number);
+    return number;
+  }
+
+  int ordered() {
+    return ordered;
+  }
+
+  /** The name by which a person was put in order, or −1. */
+  int orderedName(int person) {
+    return person < ordered ? orderedNames[person] : -1;
+  }
+
+  PersonId person(int number) {
+    return new PersonId(people.id(number));
+  }
+
+  GroupId group(int number) {
+    return new GroupId(groups.id(number));
+  }
+
+  EntitlementId entitlement(int number) {
+    return new EntitlementId(entitlements.id(number));
+  }
+
+  GrantId grant(int row) {
+    return new GrantId(grants.id(rows(Table.GRANTS).key(row)));
+  }
+
+  /** The entitlement of a grant. */
+  int given(int row) {
+    return rows(Table.GRANTS).extra(row) >>> 2;
+  }
+
+  GrantSource source(int row) {
+    return GrantSource.values()[rows(Table.GRANTS).extra(row) & 3];
+  }
+
+  int subject(int row) {
+    return rows(Table.GRANTS).value(row);
+  }
+
+  FactValue.Given givenOf(int row) {
+    int subject = subject(row);
+    int number = subjectOf(subject);
+    FactValue.Subject to =
+        switch (kindOf(subject)) {
+          case PERSON -> new FactValue.Subject.OfPerson(person(number));
+          case GROUP -> new FactValue.Subject.OfGroup(group(number));
+          default -> new FactValue.Subject.ByFilter(filter(number));
+        };
+    return new FactValue.Given(to, entitlement(given(row)), source(row));
+  }
+
+  /** The row of a grant that is true at a moment, by the grant's number; −1 if there is none. */
+  int grantRow(int number, long at) {
+    Rows rows = rows(Table.GRANTS);
+    int[] last = lastRows;
+    if (number < last.length && last[number] > 0 && rows.on(last[number] - 1, at)) {
+      return last[number] - 1;
+    }
+    // Only a grant that was given anew under its id, or is not in force, comes here.
+    for (int row = 0; row < rows.size(); row++) {
+      if (rows.key(row) == number && rows.on(row, at)) {
+        return row;
+      }
+    }
+    return -1;
+  }
+
+  private void grantAt(int number, int row) {
+    if (number >= lastRows.length) {
+      lastRows = Arrays.copyOf(lastRows, Math.max(16, number + (number >> 1)));
+    }
+    lastRows[number] = row + 1;
+  }
+
+  // ---- filling
+
+  /** Everything of one state of facts. */
+  public static Store of(Facts facts) {
+    Store store = new Store();
+    Map<UUID, FactValue.PersonName> last = new LinkedHashMap<>();
+    facts.forEach(
+        (key, spells) -> {
+          if (key instanceof FactKey.Existence e && e.subject() instanceof PersonId id) {
+            last.putIfAbsent(id.value(), new FactValue.PersonName("", "", id.text()));
+          } else if (key instanceof FactKey.Naming n) {
+            last.put(n.subject().value(), (FactValue.PersonName) spells.getLast().value());
+          }
+        });
+    List<Known> known = new ArrayList<>();
+    last.forEach(
+        (id, name) ->
+            known.add(
+                new Known(
+                    id.getMostSignificantBits(),
+                    id.getLeastSignificantBits(),
+                    name,
+                    NameOrder.key(name))));
+    store.people(known);
+    facts.forEach(
+        (key, spells) -> {
+          for (Spell spell : spells) {
+            store.open(key, spell);
+          }
+        });
+    return store;
+  }
+
+  /** A person and the name to be put in order by. */
+  public record Known(long high, long low, FactValue.PersonName name, byte[] key) {}
+
+  /**
+   * Numbers people in the order of their names; once, before anything else is filled in.
+   *
+   * @throws IllegalStateException if there are people already
+   */
+  public void people(List<Known> known) {
+    if (people.size() > 0) {
+      throw new IllegalStateException("there are people already");
+    }
+    Known[] sorted = known.toArray(Known[]::new);
+    Arrays.parallelSort(
+        sorted,
+        (one, other) -> {
+          int byName = Arrays.compareUnsigned(one.key(), other.key());
+          if (byName != 0) {
+            return byName;
+          }
+          int high = Long.compareUnsigned(one.high(), other.high());
+          return high != 0 ? high : Long.compareUnsigned(one.low(), other.low());
+        });
+    orderedNames = new int[sorted.length];
+    for (int i = 0; i < sorted.length; i++) {
+      people.number(sorted[i].high(), sorted[i].low());
+      orderedNames[i] = nameNumber(sorted[i].name(), sorted[i].key());
+    }
+    ordered = sorted.length;
+  }
+
+  public void exists(PersonId id, Instant from, Instant until) {
+    rows(Table.PEOPLE).add(people.number(id.value()), 0, 0, micros(from), micros(until));
+  }
+
+  // ---- filling from rows of a database, which come as halves of ids and microseconds
+
+  public void exists(long high, long low, boolean person, long from, long until) {
+    if (person) {
+      rows(Table.PEOPLE).add(people.number(high, low), 0, 0, from, until);
+    } else {
+      rows(Table.GROUPS).add(groups.number(high, low), 0, 0, from, until);
+    }
+  }
+
+  public void named(
+      long high, long low, FactValue.PersonName name, byte[] key, long from, long until) {
+    rows(Table.NAMES).add(people.number(high, low), nameNumber(name, key), 0, from, until);
+  }
+
+  public void status(long high, long low, PersonStatus status, long from, long until) {
+    rows(Table.STATUS).add(people.number(high, low), status.ordinal(), 0, from, until);
+  }
+
+  public void attribute(long high, long low, String name, String text, long from, long until) {
+    int number = attributeNumber(name);
+    rows(Table.ATTRIBUTES)
+        .add(people.number(high, low), words(number).code(text), number, from, until);
+  }
+
+  public void defined(String name, ValueType type, long from, long until) {
+    rows(Table.DEFINED).add(attributeNumber(name), type.ordinal(), 0, from, until);
+  }
+
+  /**
+   * @param filter null for a listed or mirrored group
+   */
+  public void form(long high, long low, @Nullable String filter, long from, long until) {
+    int form = filter == null ? 0 : filterNumber(filter) + 1;
+    rows(Table.FORMS).add(groups.number(high, low), form, 0, from, until);
+  }
+
+  /**
+   * A group whose members follow: rows come in the order of groups, so its number is looked up
+   * once.
+   *
+   * @return its number
+   */
+  public int groupNumber(long high, long low) {
+    return groups.number(high, low);
+  }
+
+  public void member(int group, long high, long low, long from, long until) {
+    rows(Table.MEMBERS).add(group, people.number(high, low), 0, from, until);
+  }
+
+  public void nested(int group, long high, long low, long from, long until) {
+    rows(Table.EDGES).add(group, groups.number(high, low), 0, from, until);
+  }
+
+  public int personSubject(long high, long low) {
+    return subject(PERSON, people.number(high, low));
+  }
+
+  public int groupSubject(long high, long low) {
+    return subject(GROUP, groups.number(high, low));
+  }
+
+  public int filterSubject(String filter) {
+    return subject(FILTER, filterNumber(filter));
+  }
+
+  public int entitlementNumber(long high, long low) {
+    return entitlements.number(high, low);
+  }
+
+  public void grant(
+      long high,
+      long low,
+      int subject,
+      int entitlement,
+      GrantSource source,
+      long from,
+      long until) {
+    rows(Table.GRANTS)
+        .add(grants.number(high, low), subject, entitlement << 2 | source.ordinal(), from, until);
+  }
+
+  public void role(long high, long low, long appHigh, long appLow, long from, long until) {
+    rows(Table.ROLES)
+        .add(entitlements.number(high, low), applications.number(appHigh, appLow), 0, from, until);
+  }
+
+  public void state(long high, long low, ApplicationState state, long from, long until) {
+    rows(Table.STATES).add(applications.number(high, low), state.ordinal(), 0, from, until);
+  }
+
+  // ---- moves
+
+  private record Content(Table table, int key, int value, int extra) {}
+
+  private void open(FactKey key, Spell spell) {
+    Content content = content(key, spell.value());
+    if (content != null) {
+      add(content, spell);
+    }
+  }
+
+  private int add(Content content, Spell spell) {
+    int row =
+        rows(content.table())
+            .add(
+                content.key(),
+                content.value(),
+                content.extra(),
+                micros(spell.from()),
+                micros(spell.until()));
+    if (content.table() == Table.GRANTS) {
+      grantAt(content.key(), row);
+    }
+    return row;
+  }
+
+  /** The columns of a fact; null where access does not follow from it. */
+  private @Nullable Content content(FactKey key, FactValue value) {
+    return switch (key) {
+      case FactKey.Existence k ->
+          switch (k.subject()) {
+            case PersonId id -> new Content(Table.PEOPLE, people.number(id.value()), 0, 0);
+            case GroupId id -> new Content(Table.GROUPS, groups.number(id.value()), 0, 0);
+            default -> null;
+          };
+      case FactKey.Naming k ->
+          new Content(
+              Table.NAMES,
+              people.number(k.subject().value()),
+              nameNumber((FactValue.PersonName) value, null),
+              0);
+      case FactKey.Status k ->
+          new Content(
+              Table.STATUS,
+              people.number(k.subject().value()),
+              ((FactValue.Standing) value).status().ordinal(),
+              0);
+      case FactKey.Attribute k -> {
+        int number = attributeNumber(k.name());
+        int code = words(number).code(((FactValue.Text) value).text());
+        yield new Content(Table.ATTRIBUTES, people.number(k.subject().value()), code, number);
+      }
+      case FactKey.Defined k ->
+          new Content(
+              Table.DEFINED,
+              attributeNumber(k.attribute()),
+              ((FactValue.Definition) value).type().ordinal(),
+              0);
+      case FactKey.GroupForm k ->
+          new Content(
+              Table.FORMS,
+              groups.number(k.subject().value()),
+              value instanceof FactValue.Form.ByFilter f ? filterNumber(f.filter()) + 1 : 0,
+              0);
+      case FactKey.Membership k -> {
+        int group = groups.number(k.subject().value());
+        yield switch (k.member()) {
+          case PersonId id -> new Content(Table.MEMBERS, group, people.number(id.value()), 0);
+          case GroupId id -> new Content(Table.EDGES, group, groups.number(id.value()), 0);
+          default -> null;
+        };
+      }
+      case FactKey.Grant k -> {
+        FactValue.Given given = (FactValue.Given) value;
+        int subject =
+            switch (given.subject()) {
+              case FactValue.Subject.OfPerson s ->
+                  subject(PERSON, people.number(s.person().value()));
+              case FactValue.Subject.OfGroup s -> subject(GROUP, groups.number(s.group().value()));
+              case FactValue.Subject.ByFilter s -> subject(FILTER, filterNumber(s.filter()));
+            };
+        yield new Content(
+            Table.GRANTS,
+            grants.number(k.subject().value()),
+            subject,
+            entitlements.number(given.entitlement().value()) << 2 | given.source().ordinal());
+      }
+      case FactKey.Entitlement k ->
+          new Content(
+              Table.ROLES,
+              entitlements.number(k.subject().value()),
+              applications.number(((FactValue.Role) value).application().value()),
+              0);
+      case FactKey.AppState k ->
+          new Content(
+              Table.STATES,
+              applications.number(k.subject().value()),
+              ((FactValue.AppState) value).state().ordinal(),
+              0);
+      default -> null;
+    };
+  }
+
+  /**
+   * Writes a move.
+   *
+   * @param touched is told each row that it touches, before it is changed
+   */
+  void take(Move move, Touched touched) {
+    switch (move) {
+      case Move.Opened m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          touched.row(c.table(), add(c, m.spell()), true);
+        }
+      }
+      case Move.Ended m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          Rows rows = rows(c.table());
+          int row = rows.starting(c.key(), c.value(), c.extra(), micros(m.spell().from()));
+          touched.row(c.table(), row, false);
+          rows.until(row, micros(m.until()));
+        }
+      }
+      case Move.Dropped m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          Rows rows = rows(c.table());
+          int row = rows.starting(c.key(), c.value(), c.extra(), micros(m.spell().from()));
+          touched.row(c.table(), row, false);
+          rows.drop(row);
+        }
+      }
+    }
+  }
+
+  /** Is told a row that a move touches. */
+  interface Touched {
+    void row(Table table, int row, boolean fresh);
+  }
+
+  /** What becomes true or ceases to be between two moments, in either direction of time. */
+  Delta between(long one, long other) {
+    Delta delta = new Delta();
+    long low = Math.min(one, other);
+    long high = Math.max(one, other);
+    for (Table table : Table.values()) {
+      Rows rows = rows(table);
+      int size = rows.size();
+      for (int row = 0; row < size; row++) {
+        long from = rows.from(row);
+        long until = rows.until(row);
+        if ((from > low && from <= high) || (until > low && until <= high)) {
+          delta.add(table, row, rows.on(row, one), rows.on(row, other));
+        }
+      }
+    }
+    return delta;
+  }
+
+  /** The rows whose facts begin or end at or after a moment, each with that instant. */
+  void boundaries(long after, BoundaryVisitor visitor) {
+    for (Table table : Table.values()) {
+      Rows rows = rows(table);
+      int size = rows.size();
+      for (int row = 0; row < size; row++) {
+        if (rows.from(row) > after && rows.from(row) < Rows.FOREVER) {
+          visitor.at(rows.from(row), table, row);
+        }
+        if (rows.until(row) > after && rows.until(row) < Rows.FOREVER) {
+          visitor.at(rows.until(row), table, row);
+        }
+      }
+    }
+  }
+
+  interface BoundaryVisitor {
+    void at(long instant, Table table, int row);
+  }
+
+  /** How many facts there are, past and to come. */
+  public int size() {
+    int size = 0;
+    for (Rows rows : tables) {
+      size += rows.size();
+    }
+    return size;
+  }
+
+  /** Tells the sizes of the tables, for the log and the bench. */
+  public void sizes(ObjIntConsumer<String> to) {
+    for (Table table : Table.values()) {
+      to.accept(table.name(), rows(table).size());
+    }
+  }
+
+  /** The number of an application, or −1. */
+  int application(ApplicationId id) {
+    return applications.find(id.value());
+  }
+}

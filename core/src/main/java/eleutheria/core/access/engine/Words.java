@@ -1,0 +1,118 @@
+package eleutheria.core.access.engine;
+
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The texts that one attribute has or had, each with a number. People of one unit then share one
+ * text, and a filter looks at each text once and not at each person's.
+ *
+ * <p>One thread adds, others read what was published, as with {@link Ids}.
+ */
+final class Words {
+  /** One or several values of one person, as one number: see {@link #encode}. */
+  static final int NONE = 0;
+
+  private @Nullable String[] texts = new String[8];
+  private int size;
+  private int[] slots = new int[16];
+  private int @Nullable [][] sets = new int[8][];
+  private int setCount;
+  private final Map<String, Integer> setNumbers = new HashMap<>();
+
+  int size() {
+    return size;
+  }
+
+  int find(String text) {
+    int mask = slots.length - 1;
+    for (int at = spread(text) & mask; ; at = (at + 1) & mask) {
+      int code = slots[at] - 1;
+      if (code < 0) {
+        return -1;
+      }
+      if (text.equals(texts[code])) {
+        return code;
+      }
+    }
+  }
+
+  int code(String text) {
+    int found = find(text);
+    if (found >= 0) {
+      return found;
+    }
+    int code = size++;
+    if (code == texts.length) {
+      texts = Arrays.copyOf(texts, code * 2);
+    }
+    texts[code] = text;
+    if (size * 3L > slots.length * 2L) {
+      int[] wider = new int[slots.length * 2];
+      for (int i = 0; i < size; i++) {
+        put(wider, text(i), i);
+      }
+      slots = wider;
+    } else {
+      put(slots, text, code);
+    }
+    return code;
+  }
+
+  private static void put(int[] slots, String text, int code) {
+    int mask = slots.length - 1;
+    int at = spread(text) & mask;
+    while (slots[at] != 0) {
+      at = (at + 1) & mask;
+    }
+    slots[at] = code + 1;
+  }
+
+  private static int spread(String text) {
+    int mixed = text.hashCode() * 0x9E3779B9;
+    return mixed ^ (mixed >>> 16);
+  }
+
+  String text(int code) {
+    return java.util.Objects.requireNonNull(texts[code]);
+  }
+
+  // ---- several values of one person
+
+  /** 0 for no value, code + 1 for one, −1 − n for the set numbered n. */
+  int encode(int[] codes) {
+    if (codes.length == 0) {
+      return NONE;
+    }
+    if (codes.length == 1) {
+      return codes[0] + 1;
+    }
+    int[] sorted = codes.clone();
+    Arrays.sort(sorted);
+    int number =
+        setNumbers.computeIfAbsent(
+            Arrays.toString(sorted),
+            k -> {
+              if (setCount == sets.length) {
+                sets = Arrays.copyOf(sets, setCount * 2);
+              }
+              sets[setCount] = sorted;
+              return setCount++;
+            });
+    return -1 - number;
+  }
+
+  int[] decode(int value) {
+    if (value == NONE) {
+      return IntList.NONE;
+    }
+    return value > 0 ? new int[] {value - 1} : set(value);
+  }
+
+  /** The codes behind a negative value. */
+  int[] set(int value) {
+    return java.util.Objects.requireNonNull(sets[-1 - value]);
+  }
+}
