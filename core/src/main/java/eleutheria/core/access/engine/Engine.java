@@ -1,5 +1,6 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
 import java.time.Instant;
@@ -12,6 +13,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
 
 /**
  * Keeps the state of access now, and makes those of the past.
@@ -206,6 +208,38 @@ public final class Engine {
   /** What a state would be without some rows, and what would flip. */
   static Change.Result without(Snapshot snapshot, Delta delta) {
     return Change.of(snapshot, delta, snapshot.at);
+  }
+
+  /** A filter tried on the newest state: while it is typed, or to see whom it would fit. */
+  public final class Trial {
+    private final @Nullable FilterProgram program;
+    private final Snapshot state;
+
+    private Trial(String text) {
+      state = now;
+      FilterParser.Parsed parsed =
+          FilterParser.parse(text, Build.schema(store, state.state.types()));
+      program =
+          parsed instanceof FilterParser.Parsed.Good good
+              ? FilterProgram.of(good.filter(), store)
+              : null;
+    }
+
+    /** Everyone who fits; nobody where the filter cannot be read. */
+    public RoaringBitmap everyone() {
+      return program == null
+          ? new RoaringBitmap()
+          : program.everyone(state.state.columns(), state.state.people(), store.people.size());
+    }
+
+    public boolean fits(int person) {
+      return program != null && state.exists(person) && program.fits(state.state.columns(), person);
+    }
+  }
+
+  /** Makes a filter ready (RFC 7644, section 3.4.2.2), without anything being changed. */
+  public Trial trial(String filter) {
+    return new Trial(filter);
   }
 
   /** All facts, past and to come. */

@@ -1,0 +1,1 @@
+select id, active, unit from now_person where p = ?

@@ -1,0 +1,1 @@
+select entitlement_id, application_id, valid_from, valid_until from entitlement

@@ -1,0 +1,1 @@
+select group_id, member_id, member_kind, valid_from, valid_until from membership

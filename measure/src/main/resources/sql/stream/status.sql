@@ -1,0 +1,1 @@
+select person_id, status, valid_from, valid_until from status
