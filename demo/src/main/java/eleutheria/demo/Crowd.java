@@ -29,6 +29,7 @@ public final class Crowd {
    * @param lists places in groups, one of them in a team for each person
    * @param groupGrants grants to groups
    * @param ownGrants grants to single people
+   * @param large how many grants of a hundred go to groups by their size, not evenly
    */
   public record Size(
       String name,
@@ -38,10 +39,11 @@ public final class Crowd {
       int entitlements,
       int lists,
       int groupGrants,
-      int ownGrants) {
-    public static final Size S = new Size("S", 10_000, 1_000, 300, 1_200, 80_000, 2_300, 40_000);
+      int ownGrants,
+      int large) {
+    public static final Size S = new Size("S", 10_000, 1_000, 300, 1_200, 80_000, 1_780, 40_000, 0);
     public static final Size L =
-        new Size("L", 100_000, 10_000, 1_000, 5_000, 1_000_000, 20_000, 500_000);
+        new Size("L", 100_000, 10_000, 1_000, 5_000, 1_000_000, 20_000, 500_000, 2);
   }
 
   /** Takes facts as they are made. */
@@ -331,9 +333,11 @@ public final class Crowd {
   private void grants() {
     Falling popular = new Falling(entitlements.length, 0.55);
     int lists = groups.length - filters();
+    Falling sizes = new Falling(lists - firstList, 0.75);
     Set<Long> given = new HashSet<>();
     while (given.size() < size.groupGrants()) {
-      int group = random.nextInt(lists);
+      int group =
+          random.nextInt(100) < size.large() ? firstList + sizes.draw() : random.nextInt(lists);
       int entitlement = random.nextInt(entitlements.length);
       if (group <= DIVISIONS && random.nextInt(3) != 0) {
         continue;

@@ -5,7 +5,9 @@ import eleutheria.core.directory.filter.FilterSchema;
 import eleutheria.core.facts.ValueType;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
@@ -85,6 +87,20 @@ final class Build {
         members(existingGroups, forms, listed, fits, above, parents, children);
 
     IntChunks roleApps = values(Table.ROLES);
+    Chunks<int[]> toGroups = grants.toGroups.chunks();
+    Brings bring = new Brings(store, above, toGroups, roleApps::get);
+    Chunks.Editor<int[]> brings = Chunks.<int[]>empty().edit();
+    existingGroups.forEach(
+        (int group) -> {
+          if (forms.get(group) == 0) {
+            brings.set(group, bring.ofGroup(group));
+          }
+        });
+    Chunks.Editor<int[]> filterBrings = Chunks.<int[]>empty().edit();
+    for (int filter : live) {
+      filterBrings.set(
+          filter, bring.ofFilter(filterGroups.get(filter), grants.toFilters.get(filter)));
+    }
     Chunks<RoaringBitmap> owning = owning(grants, exist);
     RoaringBitmap activeSet = active.get();
     IntChunks.Editor held = IntChunks.empty().edit();
@@ -126,12 +142,15 @@ final class Build {
             listed,
             above,
             members,
-            grants.toGroups.chunks(),
+            toGroups,
             filterGroups,
             grants.toFilters,
             programs.done(),
             fits,
             live,
+            fitsOf(live, fits),
+            brings.done(),
+            filterBrings.done(),
             roleApps,
             values(Table.STATES),
             roles(roleApps),
@@ -461,6 +480,31 @@ final class Build {
       }
     }
     return found.toArray();
+  }
+
+  /** Who fits what, the other way round; people who fit the same filters share one list. */
+  private Chunks<int[]> fitsOf(int[] live, Chunks<RoaringBitmap> fits) {
+    int[] starts = new int[people + 1];
+    for (int filter : live) {
+      Snapshot.or(fits.get(filter)).forEach((int person) -> starts[person + 1]++);
+    }
+    for (int i = 0; i < people; i++) {
+      starts[i + 1] += starts[i];
+    }
+    int[] items = new int[starts[people]];
+    int[] next = starts.clone();
+    for (int filter : live) {
+      Snapshot.or(fits.get(filter)).forEach((int person) -> items[next[person]++] = filter);
+    }
+    Map<List<Integer>, int[]> shared = new HashMap<>();
+    Chunks.Editor<int[]> editor = Chunks.<int[]>empty().edit();
+    for (int person = 0; person < people; person++) {
+      if (starts[person] < starts[person + 1]) {
+        int[] own = Arrays.copyOfRange(items, starts[person], starts[person + 1]);
+        editor.set(person, shared.computeIfAbsent(Arrays.stream(own).boxed().toList(), k -> own));
+      }
+    }
+    return editor.done();
   }
 
   // ---- grants and entitlements

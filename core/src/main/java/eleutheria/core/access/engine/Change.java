@@ -61,6 +61,9 @@ final class Change {
   private final Chunks.Editor<FilterProgram> programs;
   private final Sets fitting;
   private int[] live;
+  private final Chunks.Editor<int[]> fitsOf;
+  private final Chunks.Editor<int[]> brings;
+  private final Chunks.Editor<int[]> filterBrings;
   private final IntChunks.Editor roleApps;
   private final IntChunks.Editor appStates;
   private final Chunks.Editor<int[]> roles;
@@ -108,6 +111,9 @@ final class Change {
     programs = was.programs().edit();
     fitting = new Sets(was.fitting());
     live = was.live();
+    fitsOf = was.fits().edit();
+    brings = was.brings().edit();
+    filterBrings = was.filterBrings().edit();
     roleApps = was.roleApps().edit();
     appStates = was.appStates().edit();
     roles = was.roles().edit();
@@ -137,6 +143,7 @@ final class Change {
     memberships();
     nesting();
     groups();
+    brings();
     entitlements();
     List<Flips.Flip> flips = holdings();
     Snapshot.State state =
@@ -163,6 +170,9 @@ final class Change {
             programs.done(),
             fitting.done(),
             live,
+            fitsOf.done(),
+            brings.done(),
+            filterBrings.done(),
             roleApps.done(),
             appStates.done(),
             roles.done(),
@@ -213,6 +223,26 @@ final class Change {
             }
           });
       return editor.done();
+    }
+  }
+
+  private static final int FEW = 16;
+
+  /** Adds and removes; a few one by one in place, many set by set. */
+  private static void move(RoaringBitmap set, RoaringBitmap come, RoaringBitmap gone) {
+    if (!come.isEmpty()) {
+      if (come.getLongCardinality() <= FEW) {
+        come.forEach((IntConsumer) set::add);
+      } else {
+        set.or(come);
+      }
+    }
+    if (!gone.isEmpty()) {
+      if (gone.getLongCardinality() <= FEW) {
+        gone.forEach((IntConsumer) set::remove);
+      } else {
+        set.andNot(gone);
+      }
     }
   }
 
@@ -547,6 +577,8 @@ final class Change {
   // ---- filters
 
   private final RoaringBitmap reformed = new RoaringBitmap();
+  private final RoaringBitmap refiltered = new RoaringBitmap();
+  private final RoaringBitmap moreOrLessAbove = new RoaringBitmap();
 
   private void formsAndFilters() {
     RoaringBitmap touched = new RoaringBitmap();
@@ -581,7 +613,13 @@ final class Change {
         };
     off(Table.GRANTS, grant);
     on(Table.GRANTS, grant);
+    boolean redefined = delta.touches(Table.DEFINED);
+    boolean populated = !bornPeople.isEmpty() || !gonePeople.isEmpty();
+    if (touched.isEmpty() && !redefined && !populated && changedValues.isEmpty()) {
+      return;
+    }
     RoaringBitmap wasLive = RoaringBitmap.bitmapOf(was.live());
+    refiltered.or(touched);
     if (!touched.isEmpty()) {
       RoaringBitmap now = wasLive.clone();
       touched.forEach(
@@ -602,11 +640,6 @@ final class Change {
                     fitting.put(filter, null);
                     programs.set(filter, null);
                   });
-    }
-    boolean redefined = delta.touches(Table.DEFINED);
-    boolean looked = redefined || !changedValues.isEmpty() || !bornPeople.isEmpty();
-    if (touched.isEmpty() && !looked && gonePeople.isEmpty()) {
-      return;
     }
     FilterSchema schema = null;
     for (int filter : live) {
@@ -630,13 +663,15 @@ final class Change {
       if (program == null) {
         continue;
       }
-      RoaringBitmap changed = RoaringBitmap.or(bornPeople, gonePeople);
-      changedValues.forEach(
-          (attribute, who) -> {
-            if (program.reads(attribute)) {
-              changed.or(who);
-            }
-          });
+      RoaringBitmap changed = populated ? RoaringBitmap.or(bornPeople, gonePeople) : null;
+      for (Map.Entry<Integer, RoaringBitmap> each : changedValues.entrySet()) {
+        if (program.reads(each.getKey())) {
+          changed = changed == null ? each.getValue() : RoaringBitmap.or(changed, each.getValue());
+        }
+      }
+      if (changed == null) {
+        continue;
+      }
       changed.forEach(
           (IntConsumer)
               person -> {
@@ -657,6 +692,10 @@ final class Change {
   // ---- who is in groups directly
 
   private void memberships() {
+    for (int filter : fits.numbers()) {
+      fits.mayCome(filter).forEach((IntConsumer) person -> with(fitsOf, person, filter));
+      fits.mayGo(filter).forEach((IntConsumer) person -> without(fitsOf, person, filter));
+    }
     Map<Integer, RoaringBitmap> touched = new TreeMap<>();
     Row take =
         (rows, row) ->
@@ -769,6 +808,7 @@ final class Change {
               int[] next = walk.of(group);
               if (!Arrays.equals(next, Snapshot.or(was.above().get(group)))) {
                 above.set(group, next.length == 0 ? null : next);
+                moreOrLessAbove.add(group);
               }
             });
     boolean leaving =
@@ -911,15 +951,62 @@ final class Change {
     } else if (alone) {
       members.put(group, direct.isEmpty() ? null : direct);
     } else {
-      RoaringBitmap mine = members.mine(group);
-      mine.or(come);
-      mine.andNot(gone);
+      move(members.mine(group), come, gone);
     }
     if (!come.isEmpty()) {
       for (int grant : Snapshot.or(grantsTo.get(group))) {
         candidates.come(store.given(grant)).or(come);
       }
     }
+  }
+
+  // ---- what groups and filters bring
+
+  private void brings() {
+    RoaringBitmap lists = RoaringBitmap.or(reformed, moreOrLessAbove);
+    RoaringBitmap filters = refiltered.clone();
+    RoaringBitmap granted = new RoaringBitmap();
+    Row grant =
+        (rows, row) -> {
+          switch (Store.kindOf(rows.value(row))) {
+            case Store.GROUP -> granted.add(Store.subjectOf(rows.value(row)));
+            case Store.FILTER -> filters.add(Store.subjectOf(rows.value(row)));
+            default -> {}
+          }
+        };
+    off(Table.GRANTS, grant);
+    on(Table.GRANTS, grant);
+    wholeRoles.forEach(
+        (IntConsumer)
+            e -> {
+              for (int row : Snapshot.or(groupGrants.get(e))) {
+                granted.add(Store.subjectOf(store.subject(row)));
+              }
+              for (int row : Snapshot.or(byFilter.get(e))) {
+                filters.add(Store.subjectOf(store.subject(row)));
+              }
+            });
+    granted.forEach(
+        (IntConsumer)
+            group -> lists.add(Build.below(group, groups, g -> Snapshot.or(children.get(g)))));
+    if (lists.isEmpty() && filters.isEmpty()) {
+      return;
+    }
+    Brings bring = new Brings(store, above, grantsTo, roleApps::get);
+    lists.forEach(
+        (IntConsumer)
+            group -> {
+              int form = forms.get(group);
+              if (form != 0) {
+                filters.add(form - 1);
+              }
+              brings.set(group, form == 0 ? bring.ofGroup(group) : null);
+            });
+    filters.forEach(
+        (IntConsumer)
+            filter ->
+                filterBrings.set(
+                    filter, bring.ofFilter(filterGroups.get(filter), filterGrants.get(filter))));
   }
 
   // ---- who is entitled
@@ -973,9 +1060,7 @@ final class Change {
       if (come.isEmpty() && gone.isEmpty()) {
         continue;
       }
-      RoaringBitmap mine = entitled.mine(e);
-      mine.or(come);
-      mine.andNot(gone);
+      move(entitled.mine(e), come, gone);
       if (!come.isEmpty()) {
         gained.put(e, come);
       }

@@ -4,7 +4,6 @@ import eleutheria.core.directory.filter.Filter;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.BitSetUtil;
 import org.roaringbitmap.RoaringBitmap;
 
@@ -17,10 +16,12 @@ import org.roaringbitmap.RoaringBitmap;
  * changes, so that two threads that write the same byte do no harm.
  */
 final class FilterProgram {
+  final Filter filter;
   private final Node root;
   private final int[] reads;
 
-  private FilterProgram(Node root, int[] reads) {
+  private FilterProgram(Filter filter, Node root, int[] reads) {
+    this.filter = filter;
     this.root = root;
     this.reads = reads;
   }
@@ -28,7 +29,7 @@ final class FilterProgram {
   static FilterProgram of(Filter filter, Store store) {
     Set<String> names = filter.reads();
     int[] reads = names.stream().mapToInt(store::attribute).filter(a -> a >= 0).sorted().toArray();
-    return new FilterProgram(node(filter, store), reads);
+    return new FilterProgram(filter, node(filter, store), reads);
   }
 
   private static Node node(Filter filter, Store store) {
@@ -86,6 +87,21 @@ final class FilterProgram {
     @Override
     public long[] everyone(IntChunks[] columns, int size) {
       long[] one = left.everyone(columns, size);
+      int fit = 0;
+      for (long word : one) {
+        fit += Long.bitCount(word);
+      }
+      if (fit < size / 16) {
+        for (int i = 0; i < one.length; i++) {
+          for (long word = one[i]; word != 0; word &= word - 1) {
+            int place = Long.numberOfTrailingZeros(word);
+            if (!right.fits(columns, (i << 6) + place)) {
+              one[i] &= ~(1L << place);
+            }
+          }
+        }
+        return one;
+      }
       long[] other = right.everyone(columns, size);
       for (int i = 0; i < one.length; i++) {
         one[i] &= other[i];
@@ -135,29 +151,19 @@ final class FilterProgram {
 
     @Override
     public long[] everyone(IntChunks[] columns, int size) {
-      return scan(column(columns, attribute), size, value -> value != Words.NONE);
-    }
-  }
-
-  private interface Accepts {
-    boolean test(int value);
-  }
-
-  private static long[] scan(IntChunks column, int size, Accepts accepts) {
-    long[] bits = new long[(size + 63) >>> 6];
-    for (int base = 0; base < size; base += Chunks.SIZE) {
-      int[] chunk = column.chunk(base);
-      if (chunk == null) {
-        continue;
-      }
-      int end = Math.min(Chunks.SIZE, size - base);
-      for (int i = 0; i < end; i++) {
-        if (chunk[i] != Words.NONE && accepts.test(chunk[i])) {
-          bits[(base + i) >>> 6] |= 1L << (base + i);
+      long[] bits = new long[(size + 63) >>> 6];
+      IntChunks column = column(columns, attribute);
+      for (int base = 0; base < size; base += Chunks.SIZE) {
+        int[] chunk = column.chunk(base);
+        if (chunk != null) {
+          int end = Math.min(Chunks.SIZE, size - base);
+          for (int i = 0; i < end; i++) {
+            bits[(base + i) >>> 6] |= (chunk[i] == Words.NONE ? 0L : 1L) << (base + i);
+          }
         }
       }
+      return bits;
     }
-    return bits;
   }
 
   private static final class Compare implements Node {
@@ -180,7 +186,43 @@ final class FilterProgram {
 
     @Override
     public long[] everyone(IntChunks[] columns, int size) {
-      return scan(column(columns, attribute), size, this::accepts);
+      long[] bits = new long[(size + 63) >>> 6];
+      IntChunks column = column(columns, attribute);
+      // An attribute of which everyone has another text is looked at person by person.
+      byte[] said = words.size() < size ? table() : new byte[1];
+      for (int base = 0; base < size; base += Chunks.SIZE) {
+        int[] chunk = column.chunk(base);
+        if (chunk != null) {
+          scan(chunk, base, Math.min(Chunks.SIZE, size - base), said, bits);
+        }
+      }
+      return bits;
+    }
+
+    /** A whole word of people at a time, by a table of what is said of each text. */
+    private void scan(int[] chunk, int base, int end, byte[] said, long[] bits) {
+      for (int from = 0; from < end; from += 64) {
+        long word = 0;
+        int until = Math.min(64, end - from);
+        for (int i = 0; i < until; i++) {
+          int value = chunk[from + i];
+          if (value >= 0 && value < said.length) {
+            word |= (long) said[value] << i;
+          } else if (accepts(value)) {
+            word |= 1L << i;
+          }
+        }
+        bits[(base + from) >>> 6] = word;
+      }
+    }
+
+    /** By value: 1 where the comparison holds; value 0 is nobody's text. */
+    private byte[] table() {
+      byte[] table = new byte[words.size() + 1];
+      for (int code = 0; code + 1 < table.length; code++) {
+        table[code + 1] = (byte) (code(code) ? 1 : 0);
+      }
+      return table;
     }
 
     private boolean accepts(int value) {
@@ -212,10 +254,5 @@ final class FilterProgram {
       }
       return said == 1;
     }
-  }
-
-  /** Which of a person's texts a filter looks at; null where it cannot be read. */
-  static @Nullable FilterProgram orNull(@Nullable Filter filter, Store store) {
-    return filter == null ? null : of(filter, store);
   }
 }

@@ -78,10 +78,14 @@ public final class Flips {
           continue;
         }
       }
-      RoaringBitmap apart =
-          before == after ? new RoaringBitmap() : RoaringBitmap.xor(before, after);
+      RoaringBitmap apart = before == after ? Snapshot.NOBODY : RoaringBitmap.xor(before, after);
+      if (apart.isEmpty() && wasOpen == isOpen) {
+        if (!isOpen || moved.isEmpty() || !RoaringBitmap.intersects(moved, after)) {
+          continue;
+        }
+      }
       RoaringBitmap entitledGain = RoaringBitmap.and(apart, after);
-      RoaringBitmap entitledLoss = RoaringBitmap.and(apart, before);
+      RoaringBitmap entitledLoss = RoaringBitmap.andNot(apart, entitledGain);
       RoaringBitmap gain;
       RoaringBitmap loss;
       if (wasOpen && isOpen) {

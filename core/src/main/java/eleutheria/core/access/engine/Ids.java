@@ -2,6 +2,8 @@ package eleutheria.core.access.engine;
 
 import java.util.Arrays;
 import java.util.UUID;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Ids of one kind and their dense numbers, from 0 in the order of coming.
@@ -91,6 +93,37 @@ final class Ids {
   UUID id(int number) {
     Arrays3 now = arrays;
     return new UUID(now.high[number], now.low[number]);
+  }
+
+  /**
+   * Typed ids by number, each made once, when it is first wanted: pages and grounds are full of the
+   * same ones.
+   */
+  static final class Typed<T> {
+    private final Ids ids;
+    private final Function<UUID, T> type;
+    private @Nullable Object[] made = new Object[16];
+
+    Typed(Ids ids, Function<UUID, T> type) {
+      this.ids = ids;
+      this.type = type;
+    }
+
+    // Two threads may make the same one; either will do, and its fields are final.
+    @SuppressWarnings("unchecked")
+    T get(int number) {
+      Object[] now = made;
+      if (number < now.length && now[number] != null) {
+        return (T) now[number];
+      }
+      T fresh = type.apply(ids.id(number));
+      if (number >= now.length) {
+        now = Arrays.copyOf(now, Math.max(ids.size(), number + 1));
+        made = now;
+      }
+      now[number] = fresh;
+      return fresh;
+    }
   }
 
   /** In the order of their texts. */

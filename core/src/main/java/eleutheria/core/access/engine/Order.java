@@ -72,6 +72,11 @@ final class Order {
     return low;
   }
 
+  /** Whether everyone stands at their number. */
+  boolean plain() {
+    return sorted.length == 0;
+  }
+
   RoaringBitmap moved() {
     return moved;
   }

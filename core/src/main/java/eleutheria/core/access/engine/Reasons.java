@@ -2,14 +2,15 @@ package eleutheria.core.access.engine;
 
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
-import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
+import java.util.AbstractSet;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.Comparator;
-import java.util.LinkedHashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -37,7 +38,7 @@ public final class Reasons {
 
   /** Every ground on which a person is entitled, those of their own first, then oldest first. */
   public static List<Ground> of(Snapshot snapshot, int person, int entitlement) {
-    if (!snapshot.entitled(person, entitlement)) {
+    if (snapshot.state.roleApps().get(entitlement) == 0 || !snapshot.exists(person)) {
       return List.of();
     }
     return new Reasons(snapshot, person).of(entitlement);
@@ -54,13 +55,9 @@ public final class Reasons {
       }
     }
     List<Ground> others = new ArrayList<>(4);
-    int[] direct = null;
-    for (int row : Snapshot.or(state.groupGrants().get(entitlement))) {
-      int subject = Store.subjectOf(store.subject(row));
-      if (snapshot.reaches(person, subject)) {
-        direct = direct == null ? snapshot.directGroups(person) : direct;
-        others.add(through(row, subject, direct));
-      }
+    int[] rows = Snapshot.or(state.groupGrants().get(entitlement));
+    if (rows.length > 0) {
+      throughGroups(rows, others);
     }
     for (int row : Snapshot.or(state.byFilter().get(entitlement))) {
       int filter = Store.subjectOf(store.subject(row));
@@ -81,6 +78,40 @@ public final class Reasons {
     return own;
   }
 
+  /** One pass over the person's own groups tells which of the granted groups is above which. */
+  private void throughGroups(int[] rows, List<Ground> found) {
+    Snapshot.State state = snapshot.state;
+    int[] subjects = new int[rows.length];
+    for (int i = 0; i < rows.length; i++) {
+      subjects[i] = Store.subjectOf(store.subject(rows[i]));
+    }
+    IntList[] starts = new IntList[rows.length];
+    for (int group : Snapshot.or(state.groupsOf().get(person))) {
+      int[] above = Snapshot.or(state.above().get(group));
+      for (int i = 0; i < subjects.length; i++) {
+        if (IntList.has(above, subjects[i]) && state.forms().get(group) == 0) {
+          starts[i] = starts[i] == null ? new IntList(2) : starts[i];
+          starts[i].add(group);
+        }
+      }
+    }
+    for (int filter : Snapshot.or(state.fits().get(person))) {
+      for (int group : Snapshot.or(state.filterGroups().get(filter))) {
+        for (int i = 0; i < subjects.length; i++) {
+          if (leads(group, subjects[i])) {
+            starts[i] = starts[i] == null ? new IntList(2) : starts[i];
+            starts[i].add(group);
+          }
+        }
+      }
+    }
+    for (int i = 0; i < rows.length; i++) {
+      if (starts[i] != null) {
+        found.add(through(rows[i], subjects[i], starts[i]));
+      }
+    }
+  }
+
   private Grant grant(int row) {
     Rows rows = store.rows(Table.GRANTS);
     return new Grant(
@@ -91,19 +122,18 @@ public final class Reasons {
   }
 
   /** The part of the groups above that leads to a subject. */
-  private Ground through(int row, int subject, int[] direct) {
+  private Ground through(int row, int subject, IntList direct) {
     Snapshot.State state = snapshot.state;
     IntList reached = new IntList();
     // Where each reached group was first come from, by its place; −1 for the person's own.
     IntList by = new IntList();
-    Set<Ground.Edge> edges = new LinkedHashSet<>();
+    List<Ground.Edge> edges = new ArrayList<>(4);
     PersonId id = store.person(person);
-    for (int group : direct) {
-      if (leads(group, subject)) {
-        reached.add(group);
-        by.add(-1);
-        edges.add(new Ground.Edge(id, store.group(group), state.forms().get(group) != 0));
-      }
+    for (int i = 0; i < direct.size(); i++) {
+      int group = direct.get(i);
+      reached.add(group);
+      by.add(-1);
+      edges.add(new Ground.Edge(id, store.group(group), state.forms().get(group) != 0));
     }
     int own = reached.size();
     int end = -1;
@@ -129,20 +159,38 @@ public final class Reasons {
     }
     List<GroupId> chain = new ArrayList<>(4);
     for (int at = end; at >= 0; at = by.get(at)) {
-      chain.addFirst(store.group(reached.get(at)));
+      chain.add(store.group(reached.get(at)));
     }
+    Collections.reverse(chain);
     int ways = tree ? 1 : ways(reached, own, subject);
     Grant grant = grant(row);
-    Instant until = grant.until();
-    if (ways == 1) {
-      until = sooner(until, reached, by, end);
-    }
+    Instant until = ways == 1 ? sooner(row, grant, reached, by, end) : grant.until();
     int first = end;
     while (by.get(first) >= 0) {
       first = by.get(first);
     }
     int form = state.forms().get(reached.get(first));
-    return new Ground(grant, chain, edges, ways - 1, form == 0 ? NONE : matched(form - 1), until);
+    return new Ground(
+        grant, chain, new Distinct<>(edges), ways - 1, form == 0 ? NONE : matched(form - 1), until);
+  }
+
+  /** A set of things that are known to differ; a handful, mostly only walked. */
+  private static final class Distinct<T> extends AbstractSet<T> {
+    private final List<T> all;
+
+    Distinct(List<T> all) {
+      this.all = all;
+    }
+
+    @Override
+    public Iterator<T> iterator() {
+      return all.iterator();
+    }
+
+    @Override
+    public int size() {
+      return all.size();
+    }
   }
 
   private boolean leads(int group, int subject) {
@@ -159,8 +207,9 @@ public final class Reasons {
   }
 
   /** The end of a single way: the first of its memberships to end by itself. */
-  private Instant sooner(Instant until, IntList reached, IntList by, int end) {
-    long soonest = Store.micros(until);
+  private Instant sooner(int grantRow, Grant grant, IntList reached, IntList by, int end) {
+    long least = store.rows(Table.GRANTS).until(grantRow);
+    long soonest = least;
     int at = end;
     while (at >= 0) {
       int from = by.get(at);
@@ -174,7 +223,7 @@ public final class Reasons {
       }
       at = from;
     }
-    return Store.instant(soonest);
+    return soonest == least ? grant.until() : Store.instant(soonest);
   }
 
   /** How many ways without a circle lead to the subject, up to a limit. */
@@ -217,17 +266,16 @@ public final class Reasons {
   /** The person's values that a filter looks at. */
   private Map<String, List<String>> matched(int filter) {
     Map<String, List<String>> values = new TreeMap<>();
-    if (FilterParser.parse(store.filter(filter), Build.schema(store, snapshot.state.types()))
-        instanceof FilterParser.Parsed.Good good) {
-      good.filter()
-          .matches(
-              name -> {
-                List<String> own = values(name);
-                if (!own.isEmpty()) {
-                  values.put(name, own);
-                }
-                return own;
-              });
+    FilterProgram program = snapshot.state.programs().get(filter);
+    if (program != null) {
+      program.filter.matches(
+          name -> {
+            List<String> own = values(name);
+            if (!own.isEmpty()) {
+              values.put(name, own);
+            }
+            return own;
+          });
     }
     return values;
   }

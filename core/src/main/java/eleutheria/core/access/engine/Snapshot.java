@@ -61,6 +61,10 @@ public final class Snapshot {
    * @param programs by filter, of those in use; null where a filter cannot be read
    * @param fitting who fits a filter in use
    * @param live the filters in use
+   * @param fits which of them a person fits
+   * @param brings what being listed in a group entitles to, through all groups above; nothing for a
+   *     group by filter, whose list says nothing
+   * @param filterBrings what fitting a filter entitles to
    * @param roleApps application + 1 of an entitlement that exists
    * @param appStates state + 1
    * @param roles entitlements of an application
@@ -93,6 +97,9 @@ public final class Snapshot {
       Chunks<FilterProgram> programs,
       Chunks<RoaringBitmap> fitting,
       int[] live,
+      Chunks<int[]> fits,
+      Chunks<int[]> brings,
+      Chunks<int[]> filterBrings,
       IntChunks roleApps,
       IntChunks appStates,
       Chunks<int[]> roles,
@@ -261,29 +268,16 @@ public final class Snapshot {
       mark(bits, own[i]);
     }
     for (int group : or(state.groupsOf.get(person))) {
-      if (state.forms.get(group) == 0) {
-        markAbove(bits, group);
+      for (int entitlement : or(state.brings.get(group))) {
+        bits[entitlement >>> 6] |= 1L << entitlement;
       }
     }
-    for (int filter : state.live) {
-      if (or(state.fitting.get(filter)).contains(person)) {
-        for (int grant : or(state.filterGrants.get(filter))) {
-          mark(bits, store.given(grant));
-        }
-        for (int group : or(state.filterGroups.get(filter))) {
-          markAbove(bits, group);
-        }
+    for (int filter : or(state.fits.get(person))) {
+      for (int entitlement : or(state.filterBrings.get(filter))) {
+        bits[entitlement >>> 6] |= 1L << entitlement;
       }
     }
     return bits;
-  }
-
-  private void markAbove(long[] bits, int group) {
-    for (int above : or(state.above.get(group))) {
-      for (int grant : or(state.grantsTo.get(above))) {
-        mark(bits, store.given(grant));
-      }
-    }
   }
 
   private void mark(long[] bits, int entitlement) {
@@ -303,13 +297,10 @@ public final class Snapshot {
         found.add(group);
       }
     }
-    for (int filter : state.live) {
-      int[] groups = or(state.filterGroups.get(filter));
-      if (groups.length > 0 && or(state.fitting.get(filter)).contains(person)) {
-        for (int group : groups) {
-          if (state.groups.contains(group)) {
-            found.add(group);
-          }
+    for (int filter : or(state.fits.get(person))) {
+      for (int group : or(state.filterGroups.get(filter))) {
+        if (state.groups.contains(group)) {
+          found.add(group);
         }
       }
     }

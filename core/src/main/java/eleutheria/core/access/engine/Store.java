@@ -10,6 +10,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -46,6 +47,10 @@ public final class Store {
   final Ids entitlements = new Ids();
   final Ids applications = new Ids();
   final Ids grants = new Ids();
+  private final Ids.Typed<PersonId> personIds = new Ids.Typed<>(people, PersonId::new);
+  private final Ids.Typed<GroupId> groupIds = new Ids.Typed<>(groups, GroupId::new);
+  private final Ids.Typed<EntitlementId> entitlementIds =
+      new Ids.Typed<>(entitlements, EntitlementId::new);
   private final Rows[] tables = new Rows[Table.values().length];
 
   private final Map<String, Integer> attributeNumbers = new HashMap<>();
@@ -85,6 +90,9 @@ public final class Store {
   }
 
   static Instant instant(long micros) {
+    if (micros == Rows.FOREVER) {
+      return Moments.FOREVER;
+    }
     return Instant.ofEpochSecond(
         Math.floorDiv(micros, 1_000_000L), Math.floorMod(micros, 1_000_000L) * 1_000L);
   }
@@ -193,15 +201,15 @@ public final class Store {
   }
 
   PersonId person(int number) {
-    return new PersonId(people.id(number));
+    return personIds.get(number);
   }
 
   GroupId group(int number) {
-    return new GroupId(groups.id(number));
+    return groupIds.get(number);
   }
 
   EntitlementId entitlement(int number) {
-    return new EntitlementId(entitlements.id(number));
+    return entitlementIds.get(number);
   }
 
   GrantId grant(int row) {
