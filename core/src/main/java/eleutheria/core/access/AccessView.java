@@ -2,347 +2,124 @@ package eleutheria.core.access;
 
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
-import eleutheria.core.directory.Group;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
-import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
-import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Spell;
 import java.time.Instant;
-import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Collections;
-import java.util.Deque;
-import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Who is entitled to what at one moment, in plain collections; never changes once built.
- *
- * <p>Structure: the grants in force by entitlement, by person and by group; everything else is
- * derived at the first question and kept. {@link Reference} says the same word for word and judges
- * this one over random histories.
- *
- * <p>Cost: building is linear in the grants ever made; the first question about an entitlement
- * costs its subjects' members, later ones a lookup. For some thousand people that is well under the
- * time of a database query; the fast engine takes its place for more.
+ * Who is entitled to what at one moment: what every capability asks. It never changes. Behind it
+ * stand plain collections ({@link #of}) or the engine's snapshot ({@link
+ * eleutheria.core.access.engine.EngineAccess}).
  */
-public final class AccessView {
-  private final DirectoryView directory;
-  private final AppsView apps;
-  private final Map<GrantId, Grant> grants = new LinkedHashMap<>();
-  private final Map<EntitlementId, List<Grant>> byEntitlement = new HashMap<>();
-  private final Map<PersonId, List<Grant>> byPerson = new HashMap<>();
-  private final Map<GroupId, List<Grant>> byGroup = new HashMap<>();
-  private final List<Grant> byFilter = new ArrayList<>();
-  // Ends of memberships that end by themselves; few, so they are kept apart.
-  private final Map<FactKey.Membership, Instant> memberUntil = new HashMap<>();
-
-  private final Map<EntitlementId, Set<PersonId>> entitled = new ConcurrentHashMap<>();
-  private final Map<EntitlementId, Set<PersonId>> holders = new ConcurrentHashMap<>();
-  private final Map<String, Set<PersonId>> filters = new ConcurrentHashMap<>();
-
-  private AccessView(DirectoryView directory, AppsView apps) {
-    this.directory = directory;
-    this.apps = apps;
-  }
-
+public interface AccessView {
   /** The state under the lock, for a decision. */
-  public static AccessView at(Moment moment) {
-    return of(moment.facts(), moment.directory(), moment.at());
+  static AccessView at(Moment moment) {
+    return moment
+        .known(AccessView.class)
+        .orElseGet(() -> of(moment.facts(), moment.directory(), moment.at()));
   }
 
-  public static AccessView of(Facts facts, DirectoryView directory, Instant at) {
-    AccessView view = new AccessView(directory, AppsView.of(facts, directory, at));
-    for (FactKey.Grant key : facts.keys(FactKey.Grant.class)) {
-      Optional<Spell> spell = facts.at(key, at);
-      if (spell.isPresent()) {
-        FactValue.Given given = (FactValue.Given) spell.get().value();
-        if (view.apps.entitlement(given.entitlement()).isPresent()) {
-          view.add(new Grant(key.subject(), given, spell.get().from(), spell.get().until()));
-        }
-      }
-    }
-    for (FactKey.Membership key : facts.keys(FactKey.Membership.class)) {
-      for (Spell spell : facts.spells(key)) {
-        if (spell.until().isBefore(Moments.FOREVER) && spell.at(at)) {
-          view.memberUntil.put(key, spell.until());
-        }
-      }
-    }
-    return view;
+  /** A state in plain collections, for what is only tried. */
+  static AccessView of(Facts facts, DirectoryView directory, Instant at) {
+    return PlainAccess.of(facts, directory, at);
   }
 
-  private void add(Grant grant) {
-    grants.put(grant.id(), grant);
-    byEntitlement.computeIfAbsent(grant.given().entitlement(), e -> new ArrayList<>()).add(grant);
-    switch (grant.given().subject()) {
-      case FactValue.Subject.OfPerson s ->
-          byPerson.computeIfAbsent(s.person(), p -> new ArrayList<>(2)).add(grant);
-      case FactValue.Subject.OfGroup s ->
-          byGroup.computeIfAbsent(s.group(), g -> new ArrayList<>(2)).add(grant);
-      case FactValue.Subject.ByFilter s -> byFilter.add(grant);
-    }
-  }
+  DirectoryView directory();
 
-  public DirectoryView directory() {
-    return directory;
-  }
+  AppsView apps();
 
-  public AppsView apps() {
-    return apps;
-  }
+  Instant at();
 
-  public Instant at() {
-    return directory.at();
-  }
-
-  public Optional<Grant> grant(GrantId id) {
-    return Optional.ofNullable(grants.get(id));
-  }
+  Optional<Grant> grant(GrantId id);
 
   /** The grants of an entitlement, oldest first. */
-  public List<Grant> grants(EntitlementId entitlement) {
-    return byEntitlement.getOrDefault(entitlement, List.of());
-  }
+  List<Grant> grants(EntitlementId entitlement);
 
   /** The grants of which this person alone is the subject. */
-  public List<Grant> grantsTo(PersonId person) {
-    return byPerson.getOrDefault(person, List.of());
-  }
+  List<Grant> grantsTo(PersonId person);
 
   /** The grants of which this very group is the subject. */
-  public List<Grant> grantsTo(GroupId group) {
-    return byGroup.getOrDefault(group, List.of());
-  }
-
-  // ---- entitled, holds
+  List<Grant> grantsTo(GroupId group);
 
   /** Everyone in a subject. */
-  public Set<PersonId> members(FactValue.Subject subject) {
-    return switch (subject) {
-      case FactValue.Subject.OfPerson s ->
-          directory.person(s.person()).isPresent() ? Set.of(s.person()) : Set.of();
-      case FactValue.Subject.OfGroup s -> directory.members(s.group());
-      case FactValue.Subject.ByFilter s -> filters.computeIfAbsent(s.filter(), this::fitting);
-    };
-  }
+  Set<PersonId> members(FactValue.Subject subject);
 
-  private Set<PersonId> fitting(String filter) {
-    return FilterParser.parse(filter, directory.schema()) instanceof FilterParser.Parsed.Good good
-        ? directory.matching(good.filter())
-        : Set.of();
-  }
-
-  public Set<PersonId> entitled(EntitlementId id) {
-    return entitled.computeIfAbsent(
-        id,
-        e -> {
-          Set<PersonId> found = new HashSet<>();
-          grants(e).forEach(grant -> found.addAll(members(grant.given().subject())));
-          return Collections.unmodifiableSet(found);
-        });
-  }
+  Set<PersonId> entitled(EntitlementId id);
 
   /** Everyone who holds it: entitled, active, and its application open. */
-  public Set<PersonId> holders(EntitlementId id) {
-    return holders.computeIfAbsent(
-        id,
-        e -> {
-          if (!apps.open(e)) {
-            return Set.of();
-          }
-          Set<PersonId> found = new HashSet<>(entitled(e));
-          found.removeIf(person -> !active(person));
-          return Collections.unmodifiableSet(found);
-        });
-  }
+  Set<PersonId> holders(EntitlementId id);
 
-  private boolean active(PersonId id) {
-    return directory.person(id).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
-  }
+  boolean entitled(PersonId person, EntitlementId entitlement);
 
-  public boolean entitled(PersonId person, EntitlementId entitlement) {
-    return entitled(entitlement).contains(person);
-  }
-
-  public boolean holds(PersonId person, EntitlementId entitlement) {
-    return apps.open(entitlement) && active(person) && entitled(person, entitlement);
-  }
+  boolean holds(PersonId person, EntitlementId entitlement);
 
   /** What a person is entitled to, in order of application and name. */
-  public List<Entitlement> entitlements(PersonId person) {
-    return apps.entitlements().stream().filter(e -> entitled(person, e.id())).toList();
-  }
+  List<Entitlement> entitlements(PersonId person);
 
   /** What a person holds, in order of application and name. */
-  public List<Entitlement> holdings(PersonId person) {
-    return active(person)
-        ? entitlements(person).stream().filter(e -> apps.open(e.id())).toList()
-        : List.of();
-  }
-
-  // ---- grounds
+  List<Entitlement> holdings(PersonId person);
 
   /** Every ground on which a person is entitled, those of their own first, then oldest first. */
-  public List<Ground> grounds(PersonId person, EntitlementId entitlement) {
-    List<Ground> found = new ArrayList<>();
-    for (Grant grant : grants(entitlement)) {
-      if (!members(grant.given().subject()).contains(person)) {
-        continue;
-      }
-      switch (grant.given().subject()) {
-        case FactValue.Subject.OfPerson s ->
-            found.addFirst(new Ground(grant, List.of(), Set.of(), 0, Map.of(), grant.until()));
-        case FactValue.Subject.ByFilter s ->
-            found.add(
-                new Ground(
-                    grant, List.of(), Set.of(), 0, matched(person, s.filter()), grant.until()));
-        case FactValue.Subject.OfGroup s -> found.add(through(person, grant, s.group()));
-      }
-    }
-    return found;
-  }
-
-  private Ground through(PersonId person, Grant grant, GroupId subject) {
-    Set<GroupId> below = directory.below(subject);
-    Set<GroupId> own = new LinkedHashSet<>();
-    for (GroupId group : below) {
-      if (directory.direct(group).contains(person)) {
-        own.add(group);
-      }
-    }
-    Set<Ground.Edge> edges = new LinkedHashSet<>();
-    own.forEach(group -> edges.add(new Ground.Edge(person, group, byFilter(group))));
-    Set<GroupId> reached = new LinkedHashSet<>(own);
-    Map<GroupId, List<GroupId>> chains = new LinkedHashMap<>();
-    own.forEach(group -> chains.put(group, List.of(group)));
-    Deque<GroupId> open = new ArrayDeque<>(own);
-    while (!open.isEmpty()) {
-      GroupId next = open.poll();
-      for (GroupId parent : directory.parents(next)) {
-        if (!below.contains(parent)) {
-          continue;
-        }
-        edges.add(new Ground.Edge(next, parent, false));
-        if (reached.add(parent)) {
-          List<GroupId> chain = new ArrayList<>(chains.get(next));
-          chain.add(parent);
-          chains.put(parent, List.copyOf(chain));
-          open.add(parent);
-        }
-      }
-    }
-    List<GroupId> chain = chains.get(subject);
-    int ways = ways(person, subject, edges);
-    Instant until = grant.until();
-    if (ways == 1) {
-      ObjectId member = person;
-      for (GroupId group : chain) {
-        Instant end = memberUntil.get(new FactKey.Membership(group, member));
-        if (end != null && end.isBefore(until)) {
-          until = end;
-        }
-        member = group;
-      }
-    }
-    Group first = directory.group(chain.getFirst()).orElseThrow();
-    Map<String, List<String>> matched =
-        first.form() instanceof FactValue.Form.ByFilter f ? matched(person, f.filter()) : Map.of();
-    return new Ground(grant, chain, edges, ways - 1, matched, until);
-  }
-
-  private boolean byFilter(GroupId group) {
-    return directory
-        .group(group)
-        .filter(g -> g.form() instanceof FactValue.Form.ByFilter)
-        .isPresent();
-  }
-
-  /** How many ways without a circle lead from the person to the subject, up to a limit. */
-  private static int ways(PersonId person, GroupId subject, Set<Ground.Edge> edges) {
-    Map<ObjectId, List<GroupId>> up = new HashMap<>();
-    edges.forEach(e -> up.computeIfAbsent(e.from(), f -> new ArrayList<>()).add(e.to()));
-    return ways(person, subject, up, new HashSet<>(), 0);
-  }
-
-  private static int ways(
-      ObjectId from,
-      GroupId subject,
-      Map<ObjectId, List<GroupId>> up,
-      Set<ObjectId> on,
-      int count) {
-    if (from.equals(subject)) {
-      return count + 1;
-    }
-    if (!on.add(from)) {
-      return count;
-    }
-    int found = count;
-    for (GroupId to : up.getOrDefault(from, List.of())) {
-      if (found >= Ground.MOST_WAYS) {
-        break;
-      }
-      found = ways(to, subject, up, on, found);
-    }
-    on.remove(from);
-    return found;
-  }
-
-  private Map<String, List<String>> matched(PersonId id, String filter) {
-    Person person = directory.person(id).orElseThrow();
-    Map<String, List<String>> values = new TreeMap<>();
-    if (FilterParser.parse(filter, directory.schema()) instanceof FilterParser.Parsed.Good good) {
-      good.filter()
-          .matches(
-              name -> {
-                List<String> own = person.values(name);
-                if (!own.isEmpty()) {
-                  values.put(name, own);
-                }
-                return own;
-              });
-    }
-    return values;
-  }
-
-  // ---- what has power over access
+  List<Ground> grounds(PersonId person, EntitlementId entitlement);
 
   /** Every entitlement that a group leads to, for whoever is in it. */
-  public Collection<EntitlementId> leadsTo(GroupId group) {
-    Set<EntitlementId> found = new LinkedHashSet<>();
-    for (GroupId above : directory.above(group)) {
-      grantsTo(above).forEach(grant -> found.add(grant.given().entitlement()));
-    }
-    return found;
-  }
+  Collection<EntitlementId> leadsTo(GroupId group);
 
-  /** The next moment at which a grant of this entitlement to this person ends by itself. */
-  public @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
+  /** The next moment at which the last ground of a holding ends by itself; null if it does not. */
+  default @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
     Instant last = Instant.EPOCH;
     for (Ground ground : grounds(person, entitlement)) {
       last = ground.until().isAfter(last) ? ground.until() : last;
     }
     return last.equals(Instant.EPOCH) || last.equals(Moments.FOREVER) ? null : last;
+  }
+
+  /**
+   * Some of those who hold something, in the order of names.
+   *
+   * @param total how many there are in all
+   */
+  record Page(List<PersonId> people, int total) {}
+
+  /**
+   * A page of those who hold an entitlement.
+   *
+   * @param unit only people of this unit; empty for all
+   * @param skip how many come before the page
+   */
+  default Page holders(EntitlementId id, String unit, int skip, int size) {
+    List<Person> all =
+        holders(id).stream()
+            .flatMap(p -> directory().person(p).stream())
+            .filter(p -> unit.isEmpty() || unit.equals(p.value(Attributes.UNIT)))
+            .sorted()
+            .toList();
+    return new Page(all.stream().skip(skip).limit(size).map(Person::id).toList(), all.size());
+  }
+
+  /** How many hold an entitlement, by unit; the empty text stands for people without one. */
+  default Map<String, Integer> holdersByUnit(EntitlementId id) {
+    Map<String, Integer> counts = new TreeMap<>();
+    for (PersonId holder : holders(id)) {
+      String unit = directory().person(holder).map(p -> p.value(Attributes.UNIT)).orElse("");
+      counts.merge(unit, 1, Integer::sum);
+    }
+    return counts;
   }
 }

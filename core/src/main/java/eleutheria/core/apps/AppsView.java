@@ -25,6 +25,7 @@ import java.util.Optional;
 public final class AppsView {
   private final Map<ApplicationId, Application> applications = new LinkedHashMap<>();
   private final Map<EntitlementId, Entitlement> entitlements = new LinkedHashMap<>();
+  private final Map<EntitlementId, Integer> places = new HashMap<>();
 
   private AppsView() {}
 
@@ -57,7 +58,11 @@ public final class AppsView {
               own.sort(
                   Comparator.comparing((Entitlement e) -> Folding.bare(e.role().name()))
                       .thenComparing(Entitlement::id));
-              own.forEach(e -> view.entitlements.put(e.id(), e));
+              own.forEach(
+                  e -> {
+                    view.places.put(e.id(), view.places.size());
+                    view.entitlements.put(e.id(), e);
+                  });
               Optional<Spell> state = facts.at(new FactKey.AppState(id), at);
               view.applications.put(
                   id,
@@ -97,6 +102,11 @@ public final class AppsView {
   /** In order of name. */
   public List<Application> applications() {
     return List.copyOf(applications.values());
+  }
+
+  /** Where an entitlement stands in the order of application and name, from 0. */
+  public int place(Entitlement entitlement) {
+    return places.get(entitlement.id());
   }
 
   /** In order of application and name. */

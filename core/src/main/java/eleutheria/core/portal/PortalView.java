@@ -34,21 +34,63 @@ import java.util.function.BiPredicate;
  */
 public final class PortalView {
   private final AccessView access;
-  private final Map<TileId, Tile> tiles = new LinkedHashMap<>();
-  private final Map<CollectionId, Collection> collections = new LinkedHashMap<>();
-  private final List<CollectionId> order = new ArrayList<>();
-  private final Map<CollectionId, String> ranks = new HashMap<>();
+  private final Map<TileId, Tile> tiles;
+  private final Map<CollectionId, Collection> collections;
+  private final List<CollectionId> order;
+  private final Map<CollectionId, String> ranks;
 
-  private PortalView(AccessView access) {
+  private PortalView(
+      AccessView access,
+      Map<TileId, Tile> tiles,
+      Map<CollectionId, Collection> collections,
+      List<CollectionId> order,
+      Map<CollectionId, String> ranks) {
     this.access = access;
+    this.tiles = tiles;
+    this.collections = collections;
+    this.order = order;
+    this.ranks = ranks;
   }
 
   public static PortalView at(Moment moment) {
-    return of(moment.facts(), moment.directory(), moment.at());
+    return of(moment.facts(), AccessView.at(moment), moment.at());
   }
 
   public static PortalView of(Facts facts, DirectoryView directory, Instant at) {
-    PortalView view = new PortalView(AccessView.of(facts, directory, at));
+    return of(facts, AccessView.of(facts, directory, at), at);
+  }
+
+  /** The same tiles and collections over a later state of access, where none of them has moved. */
+  public PortalView with(AccessView access) {
+    return new PortalView(access, tiles, collections, order, ranks);
+  }
+
+  /** Whether tiles, collections or applications may differ after a fact has moved. */
+  public static boolean standsOn(FactKey key) {
+    return switch (key) {
+      case FactKey.Tile k -> true;
+      case FactKey.Collection k -> true;
+      case FactKey.Audience k -> true;
+      case FactKey.Placed k -> true;
+      case FactKey.Fronted k -> true;
+      case FactKey.Application k -> true;
+      case FactKey.AppState k -> true;
+      case FactKey.WayIn k -> true;
+      case FactKey.Entitlement k -> true;
+      case FactKey.Ownership k -> true;
+      default -> false;
+    };
+  }
+
+  public static PortalView of(Facts facts, AccessView access, Instant at) {
+    DirectoryView directory = access.directory();
+    PortalView view =
+        new PortalView(
+            access,
+            new LinkedHashMap<>(),
+            new LinkedHashMap<>(),
+            new ArrayList<>(),
+            new HashMap<>());
     List<Tile> tiles = new ArrayList<>();
     for (FactKey.Tile key : facts.keys(FactKey.Tile.class)) {
       if (facts.valueAt(key, at) instanceof FactValue.TileFace face) {

@@ -2,10 +2,13 @@ package eleutheria.core.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.core.access.engine.Engine;
+import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.House;
+import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Edit;
@@ -141,11 +144,33 @@ class AccessHistoryTest {
   }
 
   private void viewIsRight() {
-    AccessView view = house.access();
+    viewIsRight(house.access());
+    viewIsRight(
+        new EngineAccess(
+            Engine.of(house.facts, house.now()).now(), house.directory(), house.access().apps()));
+  }
+
+  private void viewIsRight(AccessView view) {
     Reference reference = new Reference(house.facts);
     Instant now = house.now();
     for (EntitlementId role : roles) {
+      Set<PersonId> holders = new HashSet<>(view.holders(role));
+      assertThat(view.holders(role, "", 0, 50).people())
+          .as(where)
+          .containsExactlyElementsOf(
+              house.directory().people().stream()
+                  .map(Person::id)
+                  .filter(holders::contains)
+                  .toList());
+      assertThat(view.holdersByUnit(role).values().stream().mapToInt(i -> i).sum())
+          .as(where)
+          .isEqualTo(holders.size());
+      assertThat(view.grants(role)).as(where).isEqualTo(house.access().grants(role));
       for (PersonId person : people) {
+        assertThat(view.grantsTo(person)).as(where).isEqualTo(house.access().grantsTo(person));
+        assertThat(view.entitlements(person))
+            .as(where)
+            .isEqualTo(house.access().entitlements(person));
         boolean entitled = reference.entitled(person, role, now);
         assertThat(view.entitled(role).contains(person)).as(where).isEqualTo(entitled);
         assertThat(view.entitled(person, role)).as(where).isEqualTo(entitled);

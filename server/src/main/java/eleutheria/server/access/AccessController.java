@@ -3,7 +3,6 @@ package eleutheria.server.access;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.GrantDecisions;
-import eleutheria.core.access.Reference;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Moment;
@@ -196,14 +195,15 @@ class AccessController {
     AccessReach reach = new AccessReach(viewer, access.directory());
     boolean now = asOf == null;
     boolean grantsSeen = reach.sees(entitlement.application());
-    List<Person> holders = people(access, access.holders(entitlement.id()), reach, entitlement);
+    Map<String, Integer> held = holdersByUnit(access, reach, entitlement);
+    int holders = held.values().stream().mapToInt(Integer::intValue).sum();
     int entitled = people(access, access.entitled(entitlement.id()), reach, entitlement).size();
     return new EntitlementPage(
         EntitlementRef.of(access.apps(), entitlement),
         entitlement.role().requestable(),
-        holders.size(),
-        entitled - holders.size(),
-        units(access, holders),
+        holders,
+        entitled - holders,
+        units(access, held),
         grantsSeen ? grounds.lines(access, access.grants(entitlement.id())) : List.of(),
         now && viewer.authority().reaches(Power.ACCESS_GIVE, entitlement.application()),
         now && viewer.authority().reaches(Power.ACCESS_END, entitlement.application()),
@@ -237,11 +237,19 @@ class AccessController {
         .toList();
   }
 
-  private static List<UnitShare> units(AccessView access, List<Person> holders) {
+  private static Map<String, Integer> holdersByUnit(
+      AccessView access, AccessReach reach, Entitlement entitlement) {
+    if (reach.seesAll(entitlement)) {
+      return access.holdersByUnit(entitlement.id());
+    }
     Map<String, Integer> held = new TreeMap<>();
-    for (Person person : holders) {
+    for (Person person : people(access, access.holders(entitlement.id()), reach, entitlement)) {
       held.merge(unit(person), 1, Integer::sum);
     }
+    return held;
+  }
+
+  private static List<UnitShare> units(AccessView access, Map<String, Integer> held) {
     Map<String, Integer> all = new HashMap<>();
     for (Person person : access.directory().people()) {
       if (person.status() == PersonStatus.ACTIVE && held.containsKey(unit(person))) {
@@ -272,23 +280,30 @@ class AccessController {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
     AccessReach reach = new AccessReach(viewer, access.directory());
-    String wanted = Folding.bare(find.strip());
-    List<Person> fitting =
-        people(access, access.holders(entitlement.id()), reach, entitlement).stream()
-            .filter(p -> wanted.isEmpty() || Folding.bare(p.name().displayed()).contains(wanted))
-            .filter(p -> unit.isEmpty() || unit.equals(unit(p)))
-            .toList();
-    List<Person> page =
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .toList();
+    int skip = Math.max(0, offset);
+    int size = Math.clamp(limit, 1, LONGEST_PAGE);
+    List<Person> page;
+    int total;
+    if (find.isBlank() && reach.seesAll(entitlement)) {
+      AccessView.Page found = access.holders(entitlement.id(), unit, skip, size);
+      page = found.people().stream().flatMap(p -> access.directory().person(p).stream()).toList();
+      total = found.total();
+    } else {
+      String wanted = Folding.bare(find.strip());
+      List<Person> fitting =
+          people(access, access.holders(entitlement.id()), reach, entitlement).stream()
+              .filter(p -> wanted.isEmpty() || Folding.bare(p.name().displayed()).contains(wanted))
+              .filter(p -> unit.isEmpty() || unit.equals(unit(p)))
+              .toList();
+      page = fitting.stream().skip(skip).limit(size).toList();
+      total = fitting.size();
+    }
     Map<PersonId, Instant> last =
         asOf == null
             ? openings.last(world.whole(), entitlement.id(), page.stream().map(Person::id).toList())
             : Map.of();
     return new HoldersPage(
-        fitting.size(),
+        total,
         page.stream()
             .map(
                 p ->
@@ -363,7 +378,8 @@ class AccessController {
       @PathVariable UUID id,
       @PathVariable UUID entitlement,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    AccessView access = world.whole(asOf).access();
+    PortalView whole = world.whole(asOf);
+    AccessView access = whole.access();
     AccessReach reach = new AccessReach(viewer, access.directory());
     Entitlement wanted =
         access
@@ -377,11 +393,7 @@ class AccessController {
             .filter(p -> reach.sees(p, wanted))
             .orElseThrow(() -> Refusal.of(Problem.absent("person")));
     boolean holds = access.holds(person.id(), wanted.id());
-    Instant since =
-        holds
-            ? world.look(
-                (facts, now) -> new Reference(facts).since(person.id(), wanted.id(), access.at()))
-            : null;
+    Instant since = holds ? world.since(whole, person.id(), wanted.id()) : null;
     return new HoldingPage(
         PersonLine.of(person),
         EntitlementRef.of(access.apps(), wanted),

@@ -30,6 +30,12 @@ public final class AccessReach {
     return viewer.authority().reaches(Power.ACCESS_READ, app) || viewer.authority().owns(app);
   }
 
+  /** Whether everyone who holds it may be seen, so that nothing need be cut. */
+  public boolean seesAll(Entitlement entitlement) {
+    return viewer.authority().owns(entitlement.application())
+        || viewer.authority().reaches(Power.ACCESS_READ, entitlement.application(), null);
+  }
+
   public boolean sees(Person person, Entitlement entitlement) {
     return person.id().equals(viewer.person())
         || viewer.authority().owns(entitlement.application())

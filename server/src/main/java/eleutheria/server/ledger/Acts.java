@@ -180,17 +180,18 @@ public class Acts {
 
   /** Tries a decision on the state now, and tells what it would move; changes nothing. */
   public <T> Trial<T> tryOut(Actor actor, Function<Moment, Outcome<T>> decision) {
-    Instant at = Moments.next(clock.instant(), world.live().at());
+    Instant at = Moments.next(clock.instant(), world.live().directory().at());
     return world.look(
         (facts, whole) -> {
           Moment moment =
               new Moment(
-                  facts,
-                  whole.directory(),
-                  at,
-                  organisation.zone(),
-                  () -> ids.next(at),
-                  authority(actor, whole.directory()));
+                      facts,
+                      whole.directory(),
+                      at,
+                      organisation.zone(),
+                      () -> ids.next(at),
+                      authority(actor, whole.directory()))
+                  .with(AccessView.class, whole.access());
           Outcome<T> outcome = decision.apply(moment);
           if (!(outcome instanceof Outcome.Done<T> done)) {
             return new Trial<>(outcome, Effects.NONE);
@@ -238,14 +239,16 @@ public class Acts {
     }
     Instant at = Moments.next(databaseClock(), head.instant());
     Facts state = world.caughtUp(db, head, at);
+    DirectoryView directory = world.live().directory();
     Moment moment =
         new Moment(
-            state,
-            world.live(),
-            at,
-            organisation.zone(),
-            () -> ids.next(at),
-            authority(actor, world.live()));
+                state,
+                directory,
+                at,
+                organisation.zone(),
+                () -> ids.next(at),
+                authority(actor, directory))
+            .with(AccessView.class, world.live().access());
     Optional<Outcome<T>> outcome = decision.apply(moment);
     if (outcome.isEmpty()) {
       return new Committed<>(null, null, List.of());

@@ -2,10 +2,17 @@ package eleutheria.server.ledger;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.engine.Engine;
+import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.Snapshot;
+import eleutheria.core.access.engine.Spans;
+import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.web.Refusal;
@@ -46,6 +53,7 @@ public class World implements InitializingBean {
   private final Cache<Instant, PortalView> past = Caffeine.newBuilder().maximumSize(3).build();
 
   private Facts facts = new Facts();
+  private volatile Engine engine = Engine.of(facts, Instant.EPOCH);
   private volatile LedgerHead head = LedgerHead.NONE;
   private volatile PortalView live =
       PortalView.of(facts, DirectoryView.of(facts, Instant.EPOCH), Instant.EPOCH);
@@ -100,17 +108,37 @@ public class World implements InitializingBean {
     }
     lock.writeLock().lock();
     try {
-      publish(live.directory().later(facts, now));
+      later(now);
       return live;
     } finally {
       lock.writeLock().unlock();
     }
   }
 
-  private void publish(DirectoryView directory) {
-    if (directory != live.directory()) {
-      live = PortalView.of(facts, directory, directory.at());
+  /** Takes up what has begun or ended by itself. */
+  private void later(Instant at) {
+    DirectoryView next = live.directory().later(facts, at);
+    if (next != live.directory()) {
+      engine.advance(at);
+      live = whole(next, engine.now());
     }
+  }
+
+  /** Takes up moves that the facts have taken up already. */
+  private void moved(List<Move> moves, Instant at) {
+    boolean crossed = !at.isBefore(live.directory().until());
+    DirectoryView next = live.directory().after(facts, moves, at);
+    engine.take(moves, at);
+    if (crossed || moves.stream().anyMatch(move -> PortalView.standsOn(move.key()))) {
+      live = whole(next, engine.now());
+    } else {
+      live = live.with(new EngineAccess(engine.now(), next, live.access().apps()));
+    }
+  }
+
+  private PortalView whole(DirectoryView directory, Snapshot snapshot) {
+    AppsView apps = AppsView.of(facts, directory, directory.at());
+    return PortalView.of(facts, new EngineAccess(snapshot, directory, apps), directory.at());
   }
 
   /**
@@ -143,13 +171,15 @@ public class World implements InitializingBean {
     if (moment.isAfter(clock.instant())) {
       throw Refusal.invalid("as-of.to-come", "asOf", "That moment is still to come.");
     }
+    // What begins or ends by itself until then is taken up first.
+    whole();
     return past.get(moment, this::build);
   }
 
   private PortalView build(Instant moment) {
     lock.readLock().lock();
     try {
-      return PortalView.of(facts, DirectoryView.of(facts, moment), moment);
+      return whole(DirectoryView.of(facts, moment), engine.asOf(moment));
     } finally {
       lock.readLock().unlock();
     }
@@ -158,6 +188,20 @@ public class World implements InitializingBean {
   /** The instant of the first act, null before it. */
   public @Nullable Instant begins() {
     return begins;
+  }
+
+  /**
+   * The start of the unbroken time for which somebody has held something; null if they do not hold
+   * it at the moment of that state.
+   */
+  public @Nullable Instant since(PortalView whole, PersonId person, EntitlementId entitlement) {
+    Instant first = begins;
+    Engine now = engine;
+    if (first == null || !(whole.access() instanceof EngineAccess access)) {
+      return null;
+    }
+    Snapshot snapshot = access.snapshot();
+    return Spans.since(now, snapshot.number(person), snapshot.number(entitlement), snapshot, first);
   }
 
   /** Looks at facts and state together, while neither moves. */
@@ -181,15 +225,15 @@ public class World implements InitializingBean {
     }
     lock.writeLock().lock();
     try {
-      publish(live.directory().later(facts, at));
+      later(at);
       return facts;
     } finally {
       lock.writeLock().unlock();
     }
   }
 
-  DirectoryView live() {
-    return live.directory();
+  PortalView live() {
+    return live;
   }
 
   /** Takes up the moves of an act that is committed. */
@@ -200,7 +244,7 @@ public class World implements InitializingBean {
         return;
       }
       facts.take(moves);
-      publish(live.directory().after(facts, moves, next.instant()));
+      moved(moves, next.instant());
       head = next;
       if (begins == null) {
         begins = next.instant();
@@ -245,7 +289,7 @@ public class World implements InitializingBean {
                       .formatted(entry.head().position(), clashes.clashes().getFirst()));
         }
       }
-      publish(live.directory().after(facts, all, head.instant()));
+      moved(all, head.instant());
       if (begins == null) {
         begins = ledger.begins(tx);
       }
@@ -267,7 +311,9 @@ public class World implements InitializingBean {
             begins = ledger.begins(db);
           });
       Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
-      publish(DirectoryView.of(facts, now.isBefore(head.instant()) ? head.instant() : now));
+      Instant at = now.isBefore(head.instant()) ? head.instant() : now;
+      engine = Engine.of(facts, at);
+      live = whole(DirectoryView.of(facts, at), engine.now());
       past.invalidateAll();
       log.info(
           "Read {} facts up to position {} in {} ms",

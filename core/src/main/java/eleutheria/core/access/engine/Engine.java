@@ -81,14 +81,12 @@ public final class Engine {
    * until then.
    *
    * @param at the instant of the act, of the last one where they are several
+   *     <p>Where the state stands a little later already, because a clock that is ahead moved it
+   *     over a boundary, it stays there: states never go back.
    * @return what flips
-   * @throws IllegalArgumentException if that is before the newest state
    */
   public synchronized Flips take(Collection<Move> moves, Instant at) {
-    long next = Store.micros(at);
-    if (next < now.at) {
-      throw new IllegalArgumentException(at + " is before the newest state, " + now.at());
-    }
+    long next = Math.max(Store.micros(at), now.at);
     Map<Long, Boolean> touched = new LinkedHashMap<>();
     for (Move move : moves) {
       store.take(
@@ -152,15 +150,17 @@ public final class Engine {
   /**
    * The state at a moment that is past. It is the same at every later position, so it is kept.
    *
-   * @throws IllegalArgumentException if the moment is after the newest state
+   * @throws IllegalArgumentException if something begins or ends by itself between the newest state
+   *     and that moment, which {@link #advance} has not been told of
    */
   public Snapshot asOf(Instant moment) {
     long at = Store.micros(moment);
     Snapshot newest = now;
-    if (at > newest.at) {
-      throw new IllegalArgumentException(moment + " is after the newest state, " + newest.at());
-    }
-    if (at == newest.at) {
+    if (at >= newest.at) {
+      Instant next = next();
+      if (next != null && !next.isAfter(moment)) {
+        throw new IllegalArgumentException(moment + " is after the newest state, " + newest.at());
+      }
       return newest;
     }
     // One makes it for all who ask for it meanwhile; other moments do not wait for it.

@@ -1,6 +1,8 @@
 package eleutheria.core.access.engine;
 
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
 import org.roaringbitmap.IntConsumer;
 import org.roaringbitmap.RoaringBitmap;
 
@@ -94,6 +96,18 @@ public final class Matrix {
     int place = value.isEmpty() ? 0 : snapshot.store.words(attribute).find(value) + 1;
     int[] row = rows.get(entitlement);
     return row == null || place >= row.length || (place == 0 && !value.isEmpty()) ? 0 : row[place];
+  }
+
+  /** How many hold an entitlement, by value; the empty text stands for people without one. */
+  public Map<String, Integer> counts(Snapshot snapshot, int entitlement) {
+    Map<String, Integer> counts = new HashMap<>();
+    int[] row = rows.get(entitlement);
+    for (int place = 0; row != null && place < row.length; place++) {
+      if (row[place] > 0) {
+        counts.put(place == 0 ? "" : snapshot.store.words(attribute).text(place - 1), row[place]);
+      }
+    }
+    return counts;
   }
 
   Editor edit(Words words) {

@@ -50,7 +50,7 @@ public final class Reasons {
     int[] pairs = Snapshot.or(state.own().get(person));
     for (int i = 0; i < pairs.length; i += 2) {
       if (pairs[i] == entitlement) {
-        Grant grant = grant(pairs[i + 1]);
+        Grant grant = store.grantOf(pairs[i + 1]);
         own.add(new Ground(grant, List.of(), Set.of(), 0, NONE, grant.until()));
       }
     }
@@ -62,7 +62,7 @@ public final class Reasons {
     for (int row : Snapshot.or(state.byFilter().get(entitlement))) {
       int filter = Store.subjectOf(store.subject(row));
       if (Snapshot.or(state.fitting().get(filter)).contains(person)) {
-        Grant grant = grant(row);
+        Grant grant = store.grantOf(row);
         others.add(new Ground(grant, List.of(), Set.of(), 0, matched(filter), grant.until()));
       }
     }
@@ -112,15 +112,6 @@ public final class Reasons {
     }
   }
 
-  private Grant grant(int row) {
-    Rows rows = store.rows(Table.GRANTS);
-    return new Grant(
-        store.grant(row),
-        store.givenOf(row),
-        Store.instant(rows.from(row)),
-        Store.instant(rows.until(row)));
-  }
-
   /** The part of the groups above that leads to a subject. */
   private Ground through(int row, int subject, IntList direct) {
     Snapshot.State state = snapshot.state;
@@ -163,7 +154,7 @@ public final class Reasons {
     }
     Collections.reverse(chain);
     int ways = tree ? 1 : ways(reached, own, subject);
-    Grant grant = grant(row);
+    Grant grant = store.grantOf(row);
     Instant until = ways == 1 ? sooner(row, grant, reached, by, end) : grant.until();
     int first = end;
     while (by.get(first) >= 0) {

@@ -1,5 +1,6 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GroupId;
@@ -124,6 +125,47 @@ public final class Snapshot {
     this.state = state;
     this.byValue = byValue;
     this.matrices = matrices;
+  }
+
+  /** A state in which nothing is true, to take facts up into. */
+  static Snapshot empty(Store store) {
+    State state =
+        new State(
+            NOBODY,
+            NOBODY,
+            IntChunks.empty(),
+            IntChunks.empty(),
+            Order.NONE,
+            new IntChunks[0],
+            IntChunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            NOBODY,
+            IntChunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            IntList.NONE,
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            IntChunks.empty(),
+            IntChunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            Chunks.empty(),
+            IntChunks.empty());
+    return new Snapshot(
+        store, Long.MIN_VALUE, state, new AtomicReferenceArray<>(0), new AtomicReferenceArray<>(0));
   }
 
   /** The moment that this state is of. */
@@ -305,6 +347,19 @@ public final class Snapshot {
       }
     }
     return found.toArray();
+  }
+
+  /** Everyone who fits a filter, in use or only tried; nobody where it cannot be read. */
+  RoaringBitmap fitting(String filter) {
+    int number = store.filterKnown(filter);
+    if (number >= 0 && state.programs.get(number) != null) {
+      return or(state.fitting.get(number));
+    }
+    return FilterParser.parse(filter, Build.schema(store, state.types))
+            instanceof FilterParser.Parsed.Good good
+        ? FilterProgram.of(good.filter(), store)
+            .everyone(state.columns, state.people, store.people.size())
+        : NOBODY;
   }
 
   /** Who is in a group directly: its list, or whoever fits its filter. */

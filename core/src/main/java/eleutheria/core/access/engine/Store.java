@@ -1,5 +1,6 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.access.Grant;
 import eleutheria.core.directory.NameOrder;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
@@ -153,7 +154,12 @@ public final class Store {
     return java.util.Objects.requireNonNull(filters[number]);
   }
 
-  private int filterNumber(String text) {
+  /** The number of a filter that is or was in use, or −1. */
+  synchronized int filterKnown(String text) {
+    return filterNumbers.getOrDefault(text, -1);
+  }
+
+  private synchronized int filterNumber(String text) {
     Integer found = filterNumbers.get(text);
     if (found != null) {
       return found;
@@ -227,6 +233,11 @@ public final class Store {
 
   int subject(int row) {
     return rows(Table.GRANTS).value(row);
+  }
+
+  Grant grantOf(int row) {
+    Rows rows = rows(Table.GRANTS);
+    return new Grant(grant(row), givenOf(row), instant(rows.from(row)), instant(rows.until(row)));
   }
 
   FactValue.Given givenOf(int row) {

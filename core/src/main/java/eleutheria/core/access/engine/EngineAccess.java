@@ -1,0 +1,237 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.Ground;
+import eleutheria.core.apps.AppsView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import org.roaringbitmap.RoaringBitmap;
+
+/** A snapshot, asked by ids: what the rest of the product sees of the engine. */
+public final class EngineAccess implements AccessView {
+  private final Snapshot snapshot;
+  private final Store store;
+  private final DirectoryView directory;
+  private final AppsView apps;
+
+  /**
+   * @param directory people and groups of the same moment
+   * @param apps applications of the same moment
+   */
+  public EngineAccess(Snapshot snapshot, DirectoryView directory, AppsView apps) {
+    this.snapshot = snapshot;
+    this.store = snapshot.store;
+    this.directory = directory;
+    this.apps = apps;
+  }
+
+  public Snapshot snapshot() {
+    return snapshot;
+  }
+
+  @Override
+  public DirectoryView directory() {
+    return directory;
+  }
+
+  @Override
+  public AppsView apps() {
+    return apps;
+  }
+
+  @Override
+  public Instant at() {
+    return directory.at();
+  }
+
+  @Override
+  public Optional<Grant> grant(GrantId id) {
+    int number = store.grants.find(id.value());
+    int row = number < 0 ? -1 : store.grantRow(number, snapshot.at);
+    return row < 0 || snapshot.state.roleApps().get(store.given(row)) == 0
+        ? Optional.empty()
+        : Optional.of(store.grantOf(row));
+  }
+
+  @Override
+  public List<Grant> grants(EntitlementId id) {
+    int entitlement = snapshot.number(id);
+    if (entitlement < 0 || snapshot.state.roleApps().get(entitlement) == 0) {
+      return List.of();
+    }
+    List<Grant> found = new ArrayList<>();
+    for (int row : Snapshot.or(snapshot.state.groupGrants().get(entitlement))) {
+      found.add(store.grantOf(row));
+    }
+    for (int row : Snapshot.or(snapshot.state.byFilter().get(entitlement))) {
+      found.add(store.grantOf(row));
+    }
+    for (int person : Snapshot.or(snapshot.state.owning().get(entitlement))) {
+      int[] own = Snapshot.or(snapshot.state.own().get(person));
+      for (int i = 0; i < own.length; i += 2) {
+        if (own[i] == entitlement) {
+          found.add(store.grantOf(own[i + 1]));
+        }
+      }
+    }
+    found.sort(Grant.OLDEST_FIRST);
+    return found;
+  }
+
+  @Override
+  public List<Grant> grantsTo(PersonId id) {
+    int person = snapshot.number(id);
+    int[] own = person < 0 ? IntList.NONE : Snapshot.or(snapshot.state.own().get(person));
+    List<Grant> found = new ArrayList<>(own.length / 2);
+    for (int i = 0; i < own.length; i += 2) {
+      if (snapshot.state.roleApps().get(own[i]) != 0) {
+        found.add(store.grantOf(own[i + 1]));
+      }
+    }
+    found.sort(Grant.OLDEST_FIRST);
+    return found;
+  }
+
+  @Override
+  public List<Grant> grantsTo(GroupId id) {
+    int group = snapshot.number(id);
+    int[] rows = group < 0 ? IntList.NONE : Snapshot.or(snapshot.state.grantsTo().get(group));
+    List<Grant> found = new ArrayList<>(rows.length);
+    for (int row : rows) {
+      if (snapshot.state.roleApps().get(store.given(row)) != 0) {
+        found.add(store.grantOf(row));
+      }
+    }
+    found.sort(Grant.OLDEST_FIRST);
+    return found;
+  }
+
+  @Override
+  public Set<PersonId> members(FactValue.Subject subject) {
+    return switch (subject) {
+      case FactValue.Subject.OfPerson s ->
+          directory.person(s.person()).isPresent() ? Set.of(s.person()) : Set.of();
+      case FactValue.Subject.OfGroup s -> {
+        int group = snapshot.number(s.group());
+        yield group < 0
+            ? Set.of()
+            : new PersonSet(snapshot, Snapshot.or(snapshot.state.members().get(group)));
+      }
+      case FactValue.Subject.ByFilter s -> new PersonSet(snapshot, snapshot.fitting(s.filter()));
+    };
+  }
+
+  @Override
+  public Set<PersonId> entitled(EntitlementId id) {
+    int entitlement = snapshot.number(id);
+    return entitlement < 0 ? Set.of() : new PersonSet(snapshot, snapshot.entitledSet(entitlement));
+  }
+
+  @Override
+  public Set<PersonId> holders(EntitlementId id) {
+    int entitlement = snapshot.number(id);
+    if (entitlement < 0 || !snapshot.open(entitlement)) {
+      return Set.of();
+    }
+    RoaringBitmap all = snapshot.entitledSet(entitlement);
+    return new PersonSet(
+        snapshot,
+        all.getCardinality() == snapshot.holderCount(entitlement)
+            ? all
+            : snapshot.holders(entitlement));
+  }
+
+  @Override
+  public boolean entitled(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p >= 0 && e >= 0 && snapshot.entitled(p, e);
+  }
+
+  @Override
+  public boolean holds(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p >= 0 && e >= 0 && snapshot.holds(p, e);
+  }
+
+  @Override
+  public List<Entitlement> entitlements(PersonId person) {
+    int p = snapshot.number(person);
+    return p < 0 ? List.of() : known(snapshot.entitlementsOf(p));
+  }
+
+  @Override
+  public List<Entitlement> holdings(PersonId person) {
+    int p = snapshot.number(person);
+    return p < 0 ? List.of() : known(snapshot.holdingsOf(p));
+  }
+
+  private List<Entitlement> known(int[] numbers) {
+    return Arrays.stream(numbers)
+        .mapToObj(snapshot::entitlement)
+        .flatMap(id -> apps.entitlement(id).stream())
+        .sorted(Comparator.comparingInt(apps::place))
+        .toList();
+  }
+
+  @Override
+  public List<Ground> grounds(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? List.of() : Reasons.of(snapshot, p, e);
+  }
+
+  @Override
+  public Collection<EntitlementId> leadsTo(GroupId id) {
+    int group = snapshot.number(id);
+    if (group < 0) {
+      return List.of();
+    }
+    int[] brings =
+        new Brings(
+                store,
+                snapshot.state.above(),
+                snapshot.state.grantsTo(),
+                snapshot.state.roleApps()::get)
+            .ofGroup(group);
+    return Arrays.stream(Snapshot.or(brings)).mapToObj(snapshot::entitlement).toList();
+  }
+
+  @Override
+  public Page holders(EntitlementId id, String unit, int skip, int size) {
+    int entitlement = snapshot.number(id);
+    if (entitlement < 0) {
+      return new Page(List.of(), 0);
+    }
+    Holders.Wanted wanted =
+        unit.isEmpty() ? Holders.Wanted.ALL : Holders.Wanted.having(Attributes.UNIT, unit);
+    Holders.Page page = Holders.page(snapshot, entitlement, wanted, skip, size);
+    return new Page(page.people(), page.total());
+  }
+
+  @Override
+  public Map<String, Integer> holdersByUnit(EntitlementId id) {
+    int entitlement = snapshot.number(id);
+    return entitlement < 0 || !snapshot.open(entitlement)
+        ? Map.of()
+        : new TreeMap<>(snapshot.matrix(Attributes.UNIT).counts(snapshot, entitlement));
+  }
+}
