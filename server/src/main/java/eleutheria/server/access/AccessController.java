@@ -19,6 +19,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.Acts;
