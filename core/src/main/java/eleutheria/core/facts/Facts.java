@@ -26,41 +26,39 @@ import org.jspecify.annotations.Nullable;
  * therefore {@link #at} answers the same for a past moment at every later position.
  *
  * <p>Cost: {@code apply} is linear in the edits; {@code at} is linear in the spells of one key.
- * Memory is one object a spell. Not safe for a reader beside a writer: the server guards it.
+ * Memory is one object a spell, and for the kinds that {@link Columns} keep some 30 bytes. Not safe
+ * for a reader beside a writer: the server guards it.
  */
 public final class Facts {
-  private final Map<FactKey, List<Spell>> timelines;
-  private final Map<ObjectId, Set<FactKey>> bySubject;
-  private final Map<Class<? extends FactKey>, Set<FactKey>> byKind;
+  private final Map<FactKey, List<Spell>> timelines = new HashMap<>();
+  private final Map<ObjectId, Set<FactKey>> bySubject = new HashMap<>();
+  private final Map<Class<? extends FactKey>, Set<FactKey>> byKind = new HashMap<>();
+  private final @Nullable Columns columns;
+  // What these facts are a variant of: they say only what differs from it.
+  private final @Nullable Facts like;
 
   public Facts() {
-    this(new HashMap<>(), new HashMap<>(), new HashMap<>());
+    this(null, null);
   }
 
-  private Facts(
-      Map<FactKey, List<Spell>> timelines,
-      Map<ObjectId, Set<FactKey>> bySubject,
-      Map<Class<? extends FactKey>, Set<FactKey>> byKind) {
-    this.timelines = timelines;
-    this.bySubject = bySubject;
-    this.byKind = byKind;
+  /** Facts of which some kinds stand in columns; what is taken up of those is written there. */
+  public Facts(Columns columns) {
+    this(columns, null);
   }
 
-  /** The facts as they would be after these moves; this one stays as it is. */
+  private Facts(@Nullable Columns columns, @Nullable Facts like) {
+    this.columns = columns;
+    this.like = like;
+  }
+
+  /**
+   * The facts as they would be after these moves; this one stays as it is, and must while the other
+   * is asked.
+   */
   public Facts with(List<Move> moves) {
-    Facts copy =
-        new Facts(new HashMap<>(timelines), new HashMap<>(bySubject), new HashMap<>(byKind));
-    for (Move move : moves) {
-      ObjectId subject = move.key().subject();
-      if (!timelines.containsKey(move.key())) {
-        if (subject != null) {
-          copy.bySubject.computeIfPresent(subject, (s, keys) -> new LinkedHashSet<>(keys));
-        }
-        copy.byKind.computeIfPresent(move.key().getClass(), (k, keys) -> new LinkedHashSet<>(keys));
-      }
-    }
-    copy.take(moves);
-    return copy;
+    Facts variant = new Facts(null, this);
+    variant.take(moves);
+    return variant;
   }
 
   /** The spell that is true at a moment. */
@@ -81,7 +79,13 @@ public final class Facts {
   /** All spells of a key in order of time, past ones too. */
   public List<Spell> spells(FactKey key) {
     List<Spell> found = timelines.get(key);
-    return found == null ? List.of() : Collections.unmodifiableList(found);
+    if (found != null) {
+      return Collections.unmodifiableList(found);
+    }
+    if (like != null) {
+      return like.spells(key);
+    }
+    return columns != null && columns.keeps(key) ? columns.spells(key) : List.of();
   }
 
   /** The spells of a key that are in force at a moment or begin later. */
@@ -91,21 +95,59 @@ public final class Facts {
 
   /** Keys whose subject is this thing. */
   public Set<FactKey> about(ObjectId subject) {
-    return Collections.unmodifiableSet(bySubject.getOrDefault(subject, Set.of()));
+    Set<FactKey> own = bySubject.getOrDefault(subject, Set.of());
+    if (like == null && columns == null) {
+      return Collections.unmodifiableSet(own);
+    }
+    Set<FactKey> all = new LinkedHashSet<>(like == null ? Set.of() : like.about(subject));
+    all.addAll(own);
+    if (columns != null) {
+      columns.about(subject, all::add);
+    }
+    return all;
   }
 
   /** All keys of one kind, past ones too. */
   @SuppressWarnings("unchecked")
   public <K extends FactKey> Set<K> keys(Class<K> kind) {
-    return (Set<K>) Collections.unmodifiableSet(byKind.getOrDefault(kind, Set.of()));
+    Set<K> own = (Set<K>) Collections.unmodifiableSet(byKind.getOrDefault(kind, Set.of()));
+    if (columns != null && columns.keeps(kind)) {
+      return columns.keys(kind);
+    }
+    if (like == null) {
+      return own;
+    }
+    Set<K> before = like.keys(kind);
+    if (own.isEmpty()) {
+      return before;
+    }
+    Set<K> all = new LinkedHashSet<>(before);
+    all.addAll(own);
+    return all;
   }
 
   public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
     timelines.forEach((key, spells) -> visitor.accept(key, Collections.unmodifiableList(spells)));
+    if (like != null) {
+      like.forEach(
+          (key, spells) -> {
+            if (!timelines.containsKey(key)) {
+              visitor.accept(key, spells);
+            }
+          });
+    }
+    if (columns != null) {
+      columns.forEach(visitor);
+    }
   }
 
   public int size() {
-    return timelines.values().stream().mapToInt(List::size).sum();
+    int[] size = {columns == null ? 0 : columns.size()};
+    timelines.values().forEach(spells -> size[0] += spells.size());
+    if (like != null) {
+      like.forEach((key, spells) -> size[0] += timelines.containsKey(key) ? 0 : spells.size());
+    }
+    return size[0];
   }
 
   /** Takes a row as it was read from the store. */
@@ -221,10 +263,16 @@ public final class Facts {
     return false;
   }
 
-  /** Takes up moves that {@link #apply} gave for this state. */
+  /**
+   * Takes up moves that {@link #apply} gave for this state. Of the kinds that stand in columns,
+   * whoever writes the columns has taken them up already.
+   */
   public void take(List<Move> moves) {
     for (Move move : moves) {
-      List<Spell> spells = new ArrayList<>(timelines.getOrDefault(move.key(), List.of()));
+      if (columns != null && columns.keeps(move.key())) {
+        continue;
+      }
+      List<Spell> spells = new ArrayList<>(spells(move.key()));
       change(spells, move);
       timelines.put(move.key(), spells);
       index(move.key());

@@ -6,6 +6,7 @@ import static eleutheria.server.tables.Tables.ATTRIBUTE_DEFINITION;
 import static eleutheria.server.tables.Tables.ENTITLEMENT;
 import static eleutheria.server.tables.Tables.EXISTENCE;
 import static eleutheria.server.tables.Tables.GIVEN;
+import static eleutheria.server.tables.Tables.GRANT_REASON;
 import static eleutheria.server.tables.Tables.GROUP_FORM;
 import static eleutheria.server.tables.Tables.MEMBERSHIP;
 import static eleutheria.server.tables.Tables.NAMING;
@@ -113,6 +114,7 @@ public final class EngineFacts {
           db.select(
                   ATTRIBUTE.PERSON_ID,
                   ATTRIBUTE.NAME,
+                  ATTRIBUTE.SLOT,
                   ATTRIBUTE.VALUE,
                   ATTRIBUTE.VALID_FROM,
                   ATTRIBUTE.VALID_UNTIL)
@@ -120,7 +122,13 @@ public final class EngineFacts {
           row -> {
             id(row, 1);
             store.attribute(
-                high, low, row.getString(2), row.getString(3), micros(row, 4), micros(row, 5));
+                high,
+                low,
+                row.getString(2),
+                !row.getString(3).isEmpty(),
+                row.getString(4),
+                micros(row, 5),
+                micros(row, 6));
           });
       groups();
       grants();
@@ -272,6 +280,17 @@ public final class EngineFacts {
                 sources.get(row.getString(6)),
                 micros(row, 7),
                 micros(row, 8));
+          });
+      each(
+          db.select(
+                  GRANT_REASON.GRANT_ID,
+                  GRANT_REASON.REASON,
+                  GRANT_REASON.VALID_FROM,
+                  GRANT_REASON.VALID_UNTIL)
+              .from(GRANT_REASON),
+          row -> {
+            id(row, 1);
+            store.reason(high, low, row.getString(2), micros(row, 3), micros(row, 4));
           });
     }
 

@@ -3,6 +3,7 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.EXISTENCE;
 import static eleutheria.server.tables.Tables.THING;
 
+import eleutheria.core.facts.Columns;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
@@ -21,6 +22,7 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 
 /** Facts as rows: read once at the start, written in sets. */
@@ -28,10 +30,21 @@ import org.springframework.stereotype.Repository;
 public class FactStore {
   private static final int BATCH = 5_000;
 
-  /** Reads all facts, past and to come. */
+  /** Reads all facts, past and to come, as objects. */
   Facts load(DSLContext db) {
-    Facts facts = new Facts();
+    return load(db, new Facts(), null);
+  }
+
+  /** Reads the facts that columns, which are filled already, do not keep. */
+  Facts loadBeside(DSLContext db, Columns columns) {
+    return load(db, new Facts(columns), columns);
+  }
+
+  private static Facts load(DSLContext db, Facts facts, @Nullable Columns columns) {
     for (FactTable table : FactTable.ALL) {
+      if (columns != null && columns.keeps(table.kind())) {
+        continue;
+      }
       if (table.kind() == FactKey.Existence.class) {
         loadExistence(db, table, facts);
         continue;

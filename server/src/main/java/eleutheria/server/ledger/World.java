@@ -6,6 +6,7 @@ import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Spans;
+import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.Applied;
@@ -19,7 +20,6 @@ import eleutheria.server.web.Refusal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -52,8 +52,8 @@ public class World implements InitializingBean {
   // The law of as-of makes a past moment the same for ever, so nothing here is ever out of date.
   private final Cache<Instant, PortalView> past = Caffeine.newBuilder().maximumSize(3).build();
 
-  private Facts facts = new Facts();
-  private volatile Engine engine = Engine.of(facts, Instant.EPOCH);
+  private volatile Engine engine = Engine.of(new Store(), Instant.EPOCH);
+  private Facts facts = new Facts(engine.store());
   private volatile LedgerHead head = LedgerHead.NONE;
   private volatile PortalView live =
       PortalView.of(facts, DirectoryView.of(facts, Instant.EPOCH), Instant.EPOCH);
@@ -124,11 +124,12 @@ public class World implements InitializingBean {
     }
   }
 
-  /** Takes up moves that the facts have taken up already. */
+  /** Takes up the moves of an act. */
   private void moved(List<Move> moves, Instant at) {
     boolean crossed = !at.isBefore(live.directory().until());
-    DirectoryView next = live.directory().after(facts, moves, at);
     engine.take(moves, at);
+    facts.take(moves);
+    DirectoryView next = live.directory().after(facts, moves, at);
     if (crossed || moves.stream().anyMatch(move -> PortalView.standsOn(move.key()))) {
       live = whole(next, engine.now());
     } else {
@@ -243,7 +244,6 @@ public class World implements InitializingBean {
       if (next.position() != head.position() + 1) {
         return;
       }
-      facts.take(moves);
       moved(moves, next.instant());
       head = next;
       if (begins == null) {
@@ -275,12 +275,10 @@ public class World implements InitializingBean {
         reload();
         return;
       }
-      List<Move> all = new ArrayList<>();
       for (LedgerStore.Followed entry : entries.get()) {
         switch (facts.apply(entry.edits(), entry.head().instant())) {
           case Applied.Moves moves -> {
-            facts.take(moves.moves());
-            all.addAll(moves.moves());
+            moved(moves.moves(), entry.head().instant());
             head = entry.head();
           }
           case Applied.Clashes clashes ->
@@ -289,7 +287,6 @@ public class World implements InitializingBean {
                       .formatted(entry.head().position(), clashes.clashes().getFirst()));
         }
       }
-      moved(all, head.instant());
       if (begins == null) {
         begins = ledger.begins(tx);
       }
@@ -304,15 +301,17 @@ public class World implements InitializingBean {
     lock.writeLock().lock();
     try {
       long started = System.nanoTime();
+      Store[] store = new Store[1];
       reading.executeWithoutResult(
           status -> {
             head = ledger.head(db);
-            facts = factStore.load(db);
+            store[0] = EngineFacts.load(db);
+            facts = factStore.loadBeside(db, store[0]);
             begins = ledger.begins(db);
           });
       Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
       Instant at = now.isBefore(head.instant()) ? head.instant() : now;
-      engine = Engine.of(facts, at);
+      engine = Engine.of(store[0], at);
       live = whole(DirectoryView.of(facts, at), engine.now());
       past.invalidateAll();
       log.info(

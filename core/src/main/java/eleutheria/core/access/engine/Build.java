@@ -219,13 +219,13 @@ final class Build {
     each(
         Table.ATTRIBUTES,
         (rows, row) -> {
-          IntChunks.Editor column = editors[rows.extra(row)];
+          int attribute = rows.extra(row) >>> 1;
+          IntChunks.Editor column = editors[attribute];
           int person = rows.key(row);
           int before = column.get(person);
           int code = rows.value(row);
           column.set(
-              person,
-              before == Words.NONE ? code + 1 : with(store.words(rows.extra(row)), before, code));
+              person, before == Words.NONE ? code + 1 : with(store.words(attribute), before, code));
         });
     IntChunks[] columns = new IntChunks[kinds];
     Arrays.setAll(columns, i -> editors[i].done());

@@ -379,7 +379,7 @@ final class Change {
     Map<Integer, IntChunks.Editor> editors = new HashMap<>();
     Row take =
         (rows, row) -> {
-          int attribute = rows.extra(row);
+          int attribute = rows.extra(row) >>> 1;
           editors.computeIfAbsent(attribute, a -> columns[a].edit());
           changedValues.computeIfAbsent(attribute, a -> new RoaringBitmap()).add(rows.key(row));
         };
@@ -388,16 +388,16 @@ final class Change {
     off(
         Table.ATTRIBUTES,
         (rows, row) -> {
-          IntChunks.Editor column = editors.get(rows.extra(row));
-          Words words = store.words(rows.extra(row));
+          IntChunks.Editor column = editors.get(rows.extra(row) >>> 1);
+          Words words = store.words(rows.extra(row) >>> 1);
           int person = rows.key(row);
           column.set(person, Build.without(words, column.get(person), rows.value(row)));
         });
     on(
         Table.ATTRIBUTES,
         (rows, row) -> {
-          IntChunks.Editor column = editors.get(rows.extra(row));
-          Words words = store.words(rows.extra(row));
+          IntChunks.Editor column = editors.get(rows.extra(row) >>> 1);
+          Words words = store.words(rows.extra(row) >>> 1);
           int person = rows.key(row);
           column.set(person, Build.with(words, column.get(person), rows.value(row)));
         });

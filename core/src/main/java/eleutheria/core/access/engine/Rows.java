@@ -1,14 +1,15 @@
 package eleutheria.core.access.engine;
 
 import java.util.Arrays;
+import java.util.function.IntConsumer;
 
 /**
  * The facts of one kind, past and to come, in columns: three numbers that say what, and the time it
  * is true, in microseconds since 1970.
  *
- * <p>Structure: five arrays, 28 bytes a row, and an index over the three numbers (open addressing,
- * 4 to 8 bytes a row) that is built when it is first needed. An object for each would be four times
- * as big, and a million of them slow to walk.
+ * <p>Structure: six arrays, 32 bytes a row with the chain of its key, and an index over the three
+ * numbers (open addressing, 4 to 8 bytes a row) that is built when it is first needed. An object
+ * for each would be four times as big, and a million of them slow to walk.
  *
  * <p>Rows are only added; an end may move, but never to or from before the act that moves it. So a
  * reader who asks about a moment before the newest act gets the same answer with and without what
@@ -22,6 +23,9 @@ final class Rows {
   private int[] extra;
   private long[] from;
   private long[] until;
+  // Rows of one key, newest first: the newest + 1 by key, and the one before by row.
+  private int[] heads = {};
+  private int[] before;
   private volatile int size;
   private int[] slots = {};
 
@@ -31,6 +35,7 @@ final class Rows {
     extra = new int[room];
     from = new long[room];
     until = new long[room];
+    before = new int[room];
   }
 
   int size() {
@@ -70,7 +75,13 @@ final class Rows {
       this.extra = Arrays.copyOf(this.extra, room);
       this.from = Arrays.copyOf(this.from, room);
       this.until = Arrays.copyOf(this.until, room);
+      before = Arrays.copyOf(before, room);
     }
+    if (key >= heads.length) {
+      heads = Arrays.copyOf(heads, Math.max(16, key + (key >> 1) + 1));
+    }
+    before[row] = heads[key];
+    heads[key] = row + 1;
     this.key[row] = key;
     this.value[row] = value;
     this.extra[row] = extra;
@@ -81,6 +92,26 @@ final class Rows {
       index(row);
     }
     return row;
+  }
+
+  /** The newest row of a key, or −1. */
+  int newest(int key) {
+    int[] now = heads;
+    return key < now.length ? now[key] - 1 : -1;
+  }
+
+  /** The row of the same key that came before this one, or −1. */
+  int earlier(int row) {
+    return before[row] - 1;
+  }
+
+  boolean dropped(int row) {
+    return from[row] == Long.MAX_VALUE;
+  }
+
+  /** One more than the highest key there may be. */
+  int keys() {
+    return heads.length;
   }
 
   void until(int row, long until) {
@@ -122,6 +153,21 @@ final class Rows {
       }
       if (same(row, key, value, extra) && on(row, at)) {
         return row;
+      }
+    }
+  }
+
+  /** Visits all rows with this content, in no order; dropped ones too. */
+  void alike(int key, int value, int extra, IntConsumer visitor) {
+    int[] now = indexed();
+    int mask = now.length - 1;
+    for (int place = spread(key, value, extra) & mask; ; place = (place + 1) & mask) {
+      int row = now[place] - 1;
+      if (row < 0) {
+        return;
+      }
+      if (same(row, key, value, extra)) {
+        visitor.accept(row);
       }
     }
   }

@@ -159,10 +159,10 @@ public final class Spans {
         }
         boolean matters =
             switch (table) {
-              case NAMES -> false;
+              case NAMES, REASONS -> false;
               case PEOPLE, STATUS -> only == null || only.contains(rows.key(row));
               case ATTRIBUTES ->
-                  read[rows.extra(row)] && (only == null || only.contains(rows.key(row)));
+                  read[rows.extra(row) >>> 1] && (only == null || only.contains(rows.key(row)));
               case DEFINED -> read[rows.key(row)];
               case GROUPS, FORMS, EDGES -> groups.contains(rows.key(row));
               case MEMBERS ->

@@ -1,9 +1,11 @@
 package eleutheria.core.access.engine;
 
 import eleutheria.core.access.Grant;
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.NameOrder;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.Columns;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -13,6 +15,7 @@ import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
+import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
@@ -20,11 +23,16 @@ import eleutheria.core.facts.ValueType;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import java.util.function.ObjIntConsumer;
 import org.jspecify.annotations.Nullable;
 
@@ -38,7 +46,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Written by one thread at a time; what readers may do meanwhile is told at {@link Rows}.
  */
-public final class Store {
+public final class Store implements Columns {
   static final int PERSON = 0;
   static final int GROUP = 1;
   static final int FILTER = 2;
@@ -72,8 +80,7 @@ public final class Store {
 
   private int[] orderedNames = IntList.NONE;
 
-  /** The newest row + 1 of each grant. */
-  private int[] lastRows = IntList.NONE;
+  private final Words reasons = new Words();
 
   public Store() {
     Arrays.setAll(tables, i -> new Rows(16));
@@ -255,24 +262,12 @@ public final class Store {
   /** The row of a grant that is true at a moment, by the grant's number; −1 if there is none. */
   int grantRow(int number, long at) {
     Rows rows = rows(Table.GRANTS);
-    int[] last = lastRows;
-    if (number < last.length && last[number] > 0 && rows.on(last[number] - 1, at)) {
-      return last[number] - 1;
-    }
-    // Only a grant that was given anew under its id, or is not in force, comes here.
-    for (int row = 0; row < rows.size(); row++) {
-      if (rows.key(row) == number && rows.on(row, at)) {
+    for (int row = rows.newest(number); row >= 0; row = rows.earlier(row)) {
+      if (rows.on(row, at)) {
         return row;
       }
     }
     return -1;
-  }
-
-  private void grantAt(int number, int row) {
-    if (number >= lastRows.length) {
-      lastRows = Arrays.copyOf(lastRows, Math.max(16, number + (number >> 1)));
-    }
-    lastRows[number] = row + 1;
   }
 
   // ---- filling
@@ -362,10 +357,19 @@ public final class Store {
     rows(Table.STATUS).add(people.number(high, low), status.ordinal(), 0, from, until);
   }
 
-  public void attribute(long high, long low, String name, String text, long from, long until) {
+  /**
+   * @param many whether a person may have several values of it
+   */
+  public void attribute(
+      long high, long low, String name, boolean many, String text, long from, long until) {
     int number = attributeNumber(name);
     rows(Table.ATTRIBUTES)
-        .add(people.number(high, low), words(number).code(text), number, from, until);
+        .add(
+            people.number(high, low),
+            words(number).code(text),
+            number << 1 | (many ? 1 : 0),
+            from,
+            until);
   }
 
   public void defined(String name, ValueType type, long from, long until) {
@@ -426,6 +430,10 @@ public final class Store {
         .add(grants.number(high, low), subject, entitlement << 2 | source.ordinal(), from, until);
   }
 
+  public void reason(long high, long low, String text, long from, long until) {
+    rows(Table.REASONS).add(grants.number(high, low), reasons.code(text), 0, from, until);
+  }
+
   public void role(long high, long low, long appHigh, long appLow, long from, long until) {
     rows(Table.ROLES)
         .add(entitlements.number(high, low), applications.number(appHigh, appLow), 0, from, until);
@@ -447,18 +455,13 @@ public final class Store {
   }
 
   private int add(Content content, Spell spell) {
-    int row =
-        rows(content.table())
-            .add(
-                content.key(),
-                content.value(),
-                content.extra(),
-                micros(spell.from()),
-                micros(spell.until()));
-    if (content.table() == Table.GRANTS) {
-      grantAt(content.key(), row);
-    }
-    return row;
+    return rows(content.table())
+        .add(
+            content.key(),
+            content.value(),
+            content.extra(),
+            micros(spell.from()),
+            micros(spell.until()));
   }
 
   /** The columns of a fact; null where access does not follow from it. */
@@ -485,7 +488,8 @@ public final class Store {
       case FactKey.Attribute k -> {
         int number = attributeNumber(k.name());
         int code = words(number).code(((FactValue.Text) value).text());
-        yield new Content(Table.ATTRIBUTES, people.number(k.subject().value()), code, number);
+        int extra = number << 1 | (k.slot().isEmpty() ? 0 : 1);
+        yield new Content(Table.ATTRIBUTES, people.number(k.subject().value()), code, extra);
       }
       case FactKey.Defined k ->
           new Content(
@@ -522,6 +526,12 @@ public final class Store {
             subject,
             entitlements.number(given.entitlement().value()) << 2 | given.source().ordinal());
       }
+      case FactKey.GrantReason k ->
+          new Content(
+              Table.REASONS,
+              grants.number(k.subject().value()),
+              reasons.code(((FactValue.Text) value).text()),
+              0);
       case FactKey.Entitlement k ->
           new Content(
               Table.ROLES,
@@ -617,12 +627,166 @@ public final class Store {
   }
 
   /** How many facts there are, past and to come. */
-  public int size() {
+  public int all() {
     int size = 0;
     for (Rows rows : tables) {
       size += rows.size();
     }
     return size;
+  }
+
+  // ---- the kinds that are kept here alone
+
+  private static final Set<Class<? extends FactKey>> KEPT =
+      Set.of(
+          FactKey.Membership.class,
+          FactKey.Attribute.class,
+          FactKey.Grant.class,
+          FactKey.GrantReason.class);
+  private static final List<Table> KEPT_IN =
+      List.of(Table.MEMBERS, Table.EDGES, Table.ATTRIBUTES, Table.GRANTS, Table.REASONS);
+
+  @Override
+  public boolean keeps(FactKey key) {
+    return KEPT.contains(key.getClass());
+  }
+
+  @Override
+  public boolean keeps(Class<? extends FactKey> kind) {
+    return KEPT.contains(kind);
+  }
+
+  @Override
+  public int size() {
+    return KEPT_IN.stream().mapToInt(table -> rows(table).size()).sum();
+  }
+
+  @Override
+  public List<Spell> spells(FactKey key) {
+    List<Spell> found = new ArrayList<>(1);
+    switch (key) {
+      case FactKey.Membership k -> {
+        int group = groups.find(k.subject().value());
+        boolean nested = k.member() instanceof GroupId;
+        int member = (nested ? groups : people).find(k.member().value());
+        if (group >= 0 && member >= 0) {
+          Table table = nested ? Table.EDGES : Table.MEMBERS;
+          rows(table).alike(group, member, 0, row -> spell(table, row, found));
+        }
+      }
+      case FactKey.Attribute k -> {
+        int person = people.find(k.subject().value());
+        int attribute = attribute(k.name());
+        Rows rows = rows(Table.ATTRIBUTES);
+        for (int row = person < 0 ? -1 : rows.newest(person); row >= 0; row = rows.earlier(row)) {
+          if (rows.extra(row) >>> 1 == attribute && key.equals(key(Table.ATTRIBUTES, row))) {
+            spell(Table.ATTRIBUTES, row, found);
+          }
+        }
+      }
+      case FactKey.Grant k -> chain(Table.GRANTS, grants.find(k.subject().value()), found);
+      case FactKey.GrantReason k -> chain(Table.REASONS, grants.find(k.subject().value()), found);
+      default -> throw new IllegalArgumentException("not kept here: " + key);
+    }
+    if (found.size() > 1) {
+      found.sort(Comparator.comparing(Spell::from));
+    }
+    return found;
+  }
+
+  private void chain(Table table, int key, List<Spell> into) {
+    Rows rows = rows(table);
+    for (int row = key < 0 ? -1 : rows.newest(key); row >= 0; row = rows.earlier(row)) {
+      spell(table, row, into);
+    }
+  }
+
+  private void spell(Table table, int row, List<Spell> into) {
+    Rows rows = rows(table);
+    if (!rows.dropped(row)) {
+      FactValue value =
+          switch (table) {
+            case ATTRIBUTES ->
+                new FactValue.Text(words(rows.extra(row) >>> 1).text(rows.value(row)));
+            case GRANTS -> givenOf(row);
+            case REASONS -> new FactValue.Text(reasons.text(rows.value(row)));
+            default -> FactValue.Present.PRESENT;
+          };
+      into.add(new Spell(value, instant(rows.from(row)), instant(rows.until(row))));
+    }
+  }
+
+  private FactKey key(Table table, int row) {
+    Rows rows = rows(table);
+    return switch (table) {
+      case MEMBERS -> new FactKey.Membership(group(rows.key(row)), person(rows.value(row)));
+      case EDGES -> new FactKey.Membership(group(rows.key(row)), group(rows.value(row)));
+      case ATTRIBUTES -> {
+        int attribute = rows.extra(row) >>> 1;
+        yield Attributes.key(
+            person(rows.key(row)),
+            attributeName(attribute),
+            (rows.extra(row) & 1) == 1,
+            words(attribute).text(rows.value(row)));
+      }
+      case GRANTS -> new FactKey.Grant(new GrantId(grants.id(rows.key(row))));
+      case REASONS -> new FactKey.GrantReason(new GrantId(grants.id(rows.key(row))));
+      default -> throw new IllegalArgumentException("not kept here: " + table);
+    };
+  }
+
+  @Override
+  public void about(ObjectId subject, Consumer<FactKey> visitor) {
+    switch (subject) {
+      case PersonId id -> about(people.find(id.value()), visitor, Table.ATTRIBUTES);
+      case GroupId id -> about(groups.find(id.value()), visitor, Table.EDGES, Table.MEMBERS);
+      case GrantId id -> about(grants.find(id.value()), visitor, Table.GRANTS, Table.REASONS);
+      default -> {}
+    }
+  }
+
+  private void about(int number, Consumer<FactKey> visitor, Table... in) {
+    for (Table table : in) {
+      Rows rows = rows(table);
+      for (int row = number < 0 ? -1 : rows.newest(number); row >= 0; row = rows.earlier(row)) {
+        if (!rows.dropped(row)) {
+          visitor.accept(key(table, row));
+        }
+      }
+    }
+  }
+
+  @Override
+  @SuppressWarnings("unchecked")
+  public <K extends FactKey> Set<K> keys(Class<K> kind) {
+    Set<K> found = new LinkedHashSet<>();
+    for (Table table : KEPT_IN) {
+      if (kindOf(table) == kind) {
+        Rows rows = rows(table);
+        for (int row = 0; row < rows.size(); row++) {
+          if (!rows.dropped(row)) {
+            found.add((K) key(table, row));
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  private static Class<? extends FactKey> kindOf(Table table) {
+    return switch (table) {
+      case ATTRIBUTES -> FactKey.Attribute.class;
+      case GRANTS -> FactKey.Grant.class;
+      case REASONS -> FactKey.GrantReason.class;
+      default -> FactKey.Membership.class;
+    };
+  }
+
+  @Override
+  public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
+    for (Class<? extends FactKey> kind : KEPT) {
+      keys(kind).forEach(key -> visitor.accept(key, spells(key)));
+    }
   }
 
   /** Tells the sizes of the tables, for the log and the bench. */

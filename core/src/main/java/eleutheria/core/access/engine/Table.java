@@ -8,7 +8,7 @@ enum Table {
   NAMES,
   /** key: person; value: status. */
   STATUS,
-  /** key: person; value: code of the text; extra: attribute. */
+  /** key: person; value: code of the text; extra: attribute × 2, + 1 where it has many values. */
   ATTRIBUTES,
   /** key: attribute; value: type. */
   DEFINED,
@@ -22,6 +22,8 @@ enum Table {
   EDGES,
   /** key: grant; value: see {@link Store#subjectOf}; extra: entitlement × 4 + source. */
   GRANTS,
+  /** key: grant; value: code of the text. Nothing follows from it. */
+  REASONS,
   /** key: entitlement; value: application. */
   ROLES,
   /** key: application; value: state. */

@@ -1,5 +1,6 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Applied;
@@ -201,8 +202,7 @@ final class RandomWorld {
 
   private FactKey attribute(PersonId person) {
     String name = any(List.of("unit", "unit", "site", "skill", "grade"));
-    String slot = name.equals("skill") ? any(VALUES.get("skill")) : "";
-    return new FactKey.Attribute(person, name, slot);
+    return Attributes.key(person, name, name.equals("skill"), any(VALUES.get(name)));
   }
 
   private FactValue value(FactKey key) {
@@ -211,7 +211,7 @@ final class RandomWorld {
       case FactKey.Naming k -> name();
       case FactKey.Status k -> FactValue.Standing.of(any(List.of(PersonStatus.values())));
       case FactKey.Attribute k ->
-          new FactValue.Text(k.slot().isEmpty() ? any(VALUES.get(k.name())) : k.slot());
+          new FactValue.Text(k.slot().isEmpty() ? any(VALUES.get(k.name())) : valueOf(k));
       case FactKey.Defined k -> definition(k.attribute());
       case FactKey.GroupForm k -> form();
       case FactKey.Membership k -> FactValue.Present.PRESENT;
@@ -220,6 +220,14 @@ final class RandomWorld {
       case FactKey.Grant k -> given();
       default -> throw new IllegalStateException("not made here: " + key);
     };
+  }
+
+  /** The value that a slot stands for. */
+  private static String valueOf(FactKey.Attribute key) {
+    return VALUES.get(key.name()).stream()
+        .filter(v -> Attributes.key(key.subject(), key.name(), true, v).equals(key))
+        .findFirst()
+        .orElseThrow();
   }
 
   private FactValue.PersonName name() {
