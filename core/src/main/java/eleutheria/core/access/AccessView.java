@@ -12,6 +12,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
 import java.util.Collection;
@@ -88,6 +89,14 @@ public interface AccessView {
       last = ground.until().isAfter(last) ? ground.until() : last;
     }
     return last.equals(Instant.EPOCH) || last.equals(Moments.FOREVER) ? null : last;
+  }
+
+  /**
+   * What moves would do to access: at the act, and at each later moment at which the states with
+   * and without them begin to differ anew. Empty where that has to be worked out from the facts.
+   */
+  default Optional<List<Effects.At>> trial(List<Move> moves, Instant at) {
+    return Optional.empty();
   }
 
   /**

@@ -14,6 +14,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
@@ -22,7 +23,7 @@ import java.util.function.BiFunction;
  * What some edits would move: who gains and who loses what, at the act and at each later moment at
  * which the states with and without them begin to differ anew: a day in the edits themselves, or
  * one that is on record already, as when someone joins a group that is given something from Monday
- * on. Naive and exact: both states are worked out whole and compared.
+ * on. The engine tries it out; where there is none, both states are worked out whole and compared.
  */
 public record Effects(List<At> moments) {
   public static final Effects NONE = new Effects(List.of());
@@ -37,8 +38,16 @@ public record Effects(List<At> moments) {
       Map<EntitlementId, Set<PersonId>> loss,
       Map<EntitlementId, Set<PersonId>> entitledGain,
       Map<EntitlementId, Set<PersonId>> entitledLoss) {
-    boolean isEmpty() {
+    public boolean isEmpty() {
       return gain.isEmpty() && loss.isEmpty() && entitledGain.isEmpty() && entitledLoss.isEmpty();
+    }
+
+    /** Whether the same people gain and lose the same, at whatever moment. */
+    public boolean same(At other) {
+      return gain.equals(other.gain)
+          && loss.equals(other.loss)
+          && entitledGain.equals(other.entitledGain)
+          && entitledLoss.equals(other.entitledLoss);
     }
   }
 
@@ -66,6 +75,10 @@ public record Effects(List<At> moments) {
     if (edits.stream().noneMatch(edit -> EffectMoments.matters(edit.key()))) {
       return NONE;
     }
+    Optional<List<At>> tried = now.trial(moves, at);
+    if (tried.isPresent()) {
+      return new Effects(tried.get());
+    }
     Facts after = before.with(moves);
     Set<Instant> instants = EffectMoments.of(before, after, directory, edits, at);
     List<At> moments = new ArrayList<>();
@@ -77,19 +90,12 @@ public record Effects(List<At> moments) {
               : AccessView.of(before, directory.later(before, instant), instant);
       DirectoryView changed = directory.after(after, moves, instant);
       At next = between(without, AccessView.of(after, changed, instant), instant);
-      if (!next.isEmpty() && (last == null || !same(last, next))) {
+      if (!next.isEmpty() && (last == null || !next.same(last))) {
         moments.add(next);
       }
       last = next;
     }
     return new Effects(moments);
-  }
-
-  private static boolean same(At one, At other) {
-    return one.gain().equals(other.gain())
-        && one.loss().equals(other.loss())
-        && one.entitledGain().equals(other.entitledGain())
-        && one.entitledLoss().equals(other.entitledLoss());
   }
 
   /** Gain and loss between two states. */

@@ -150,7 +150,12 @@ public class Acts {
           }
           Effects effects =
               Effects.of(
-                  moment.facts(), moment.directory(), done.edits(), moves.moves(), moment.at());
+                  moment.facts(),
+                  moment.directory(),
+                  AccessView.at(moment),
+                  done.edits(),
+                  moves.moves(),
+                  moment.at());
           return effects.digest().equals(digest)
               ? outcome
               : Outcome.refused(

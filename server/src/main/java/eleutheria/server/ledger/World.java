@@ -133,13 +133,14 @@ public class World implements InitializingBean {
     if (crossed || moves.stream().anyMatch(move -> PortalView.standsOn(move.key()))) {
       live = whole(next, engine.now());
     } else {
-      live = live.with(new EngineAccess(engine.now(), next, live.access().apps()));
+      live = live.with(new EngineAccess(engine, engine.now(), next, live.access().apps()));
     }
   }
 
   private PortalView whole(DirectoryView directory, Snapshot snapshot) {
     AppsView apps = AppsView.of(facts, directory, directory.at());
-    return PortalView.of(facts, new EngineAccess(snapshot, directory, apps), directory.at());
+    return PortalView.of(
+        facts, new EngineAccess(engine, snapshot, directory, apps), directory.at());
   }
 
   /**

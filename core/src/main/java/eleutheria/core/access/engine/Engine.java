@@ -1,8 +1,11 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.access.Effects;
 import eleutheria.core.directory.filter.FilterParser;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -10,7 +13,9 @@ import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
@@ -143,6 +148,136 @@ public final class Engine {
     Change.Result result = Change.of(now, delta, next);
     now = result.snapshot();
     return result.flips();
+  }
+
+  // ---- what would be
+
+  /** When a row would be true, in a trial. */
+  private record Span(long from, long until) {
+    boolean on(long at) {
+      return from <= at && at < until;
+    }
+  }
+
+  private static final Span NEVER = new Span(Long.MAX_VALUE, Long.MAX_VALUE);
+
+  /**
+   * What moves would do: at the act, and at each later moment at which the states with and without
+   * them begin to differ anew. Changes nothing.
+   *
+   * <p>Both states walk the boundaries to come side by side. Where a boundary flips the same in
+   * both, what they differ by stays as it is, and nothing is compared.
+   */
+  public synchronized List<Effects.At> trial(List<Move> moves, Instant at) {
+    int[] sizes = store.tableSizes();
+    try {
+      Map<Long, Span> spans = new LinkedHashMap<>();
+      for (Move move : moves) {
+        store.tryOut(
+            move,
+            (table, row, from, until) ->
+                spans.put(
+                    (long) table.ordinal() << 32 | row,
+                    from == Long.MAX_VALUE ? NEVER : new Span(from, until)));
+      }
+      return walk(spans, sizes, Math.max(Store.micros(at), now.at));
+    } finally {
+      store.truncate(sizes);
+    }
+  }
+
+  private List<Effects.At> walk(Map<Long, Span> spans, int[] sizes, long first) {
+    Delta until = new Delta();
+    boundaries
+        .headMap(first, true)
+        .values()
+        .forEach(rows -> real(until, rows, now.at, first, Map.of()));
+    Snapshot without = Change.of(now, until, first).snapshot();
+    Delta moved = new Delta();
+    spans.forEach(
+        (key, span) -> {
+          Table table = Table.values()[(int) (key >>> 32)];
+          int row = key.intValue();
+          boolean fresh = row >= sizes[table.ordinal()];
+          moved.add(table, row, !fresh && store.rows(table).on(row, first), span.on(first));
+        });
+    Snapshot with = Change.of(without, moved, first).snapshot();
+    TreeSet<Long> instants = new TreeSet<>(boundaries.tailMap(first, false).keySet());
+    for (Span span : spans.values()) {
+      for (long instant : new long[] {span.from(), span.until()}) {
+        if (instant > first && instant < Rows.FOREVER) {
+          instants.add(instant);
+        }
+      }
+    }
+    List<Effects.At> found = new ArrayList<>();
+    Effects.At last = differ(without, with, first);
+    if (!last.isEmpty()) {
+      found.add(last);
+    }
+    long before = first;
+    for (long instant : instants) {
+      Delta plain = new Delta();
+      Delta varied = new Delta();
+      IntList rows = boundaries.get(instant);
+      if (rows != null) {
+        real(plain, rows, before, instant, Map.of());
+        real(varied, rows, before, instant, spans);
+      }
+      for (Map.Entry<Long, Span> each : spans.entrySet()) {
+        Table table = Table.values()[(int) (each.getKey() >>> 32)];
+        varied.add(
+            table,
+            each.getKey().intValue(),
+            each.getValue().on(before),
+            each.getValue().on(instant));
+      }
+      Change.Result one = Change.of(without, plain, instant);
+      Change.Result other = Change.of(with, varied, instant);
+      without = one.snapshot();
+      with = other.snapshot();
+      before = instant;
+      if (!one.flips().all().equals(other.flips().all())) {
+        Effects.At next = differ(without, with, instant);
+        if (!next.isEmpty() && !next.same(last)) {
+          found.add(next);
+        }
+        last = next;
+      }
+    }
+    return found;
+  }
+
+  /** Adds the rows of a boundary that turn between two moments, but for those that are varied. */
+  private void real(Delta delta, IntList rows, long before, long at, Map<Long, Span> varied) {
+    for (int i = 0; i < rows.size(); i++) {
+      Table table = Table.values()[rows.get(i) >>> 28];
+      int row = rows.get(i) & 0x0FFF_FFFF;
+      if (!varied.containsKey((long) table.ordinal() << 32 | row)) {
+        delta.add(table, row, store.rows(table).on(row, before), store.rows(table).on(row, at));
+      }
+    }
+  }
+
+  private Effects.At differ(Snapshot without, Snapshot with, long at) {
+    Map<EntitlementId, Set<PersonId>> gain = new LinkedHashMap<>();
+    Map<EntitlementId, Set<PersonId>> loss = new LinkedHashMap<>();
+    Map<EntitlementId, Set<PersonId>> entitledGain = new LinkedHashMap<>();
+    Map<EntitlementId, Set<PersonId>> entitledLoss = new LinkedHashMap<>();
+    for (Flips.Flip flip : Flips.between(without, with).all()) {
+      EntitlementId id = store.entitlement(flip.entitlement());
+      put(gain, id, flip.gain());
+      put(loss, id, flip.loss());
+      put(entitledGain, id, flip.entitledGain());
+      put(entitledLoss, id, flip.entitledLoss());
+    }
+    return new Effects.At(Store.instant(at), gain, loss, entitledGain, entitledLoss);
+  }
+
+  private void put(Map<EntitlementId, Set<PersonId>> into, EntitlementId id, RoaringBitmap people) {
+    if (!people.isEmpty()) {
+      into.put(id, new PersonSet(store, people));
+    }
   }
 
   // ---- the past

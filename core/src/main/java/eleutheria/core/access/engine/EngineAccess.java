@@ -1,6 +1,7 @@
 package eleutheria.core.access.engine;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Effects;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
 import eleutheria.core.apps.AppsView;
@@ -11,6 +12,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -30,12 +32,14 @@ public final class EngineAccess implements AccessView {
   private final Store store;
   private final DirectoryView directory;
   private final AppsView apps;
+  private final Engine engine;
 
   /**
    * @param directory people and groups of the same moment
    * @param apps applications of the same moment
    */
-  public EngineAccess(Snapshot snapshot, DirectoryView directory, AppsView apps) {
+  public EngineAccess(Engine engine, Snapshot snapshot, DirectoryView directory, AppsView apps) {
+    this.engine = engine;
     this.snapshot = snapshot;
     this.store = snapshot.store;
     this.directory = directory;
@@ -132,16 +136,16 @@ public final class EngineAccess implements AccessView {
         int group = snapshot.number(s.group());
         yield group < 0
             ? Set.of()
-            : new PersonSet(snapshot, Snapshot.or(snapshot.state.members().get(group)));
+            : new PersonSet(store, Snapshot.or(snapshot.state.members().get(group)));
       }
-      case FactValue.Subject.ByFilter s -> new PersonSet(snapshot, snapshot.fitting(s.filter()));
+      case FactValue.Subject.ByFilter s -> new PersonSet(store, snapshot.fitting(s.filter()));
     };
   }
 
   @Override
   public Set<PersonId> entitled(EntitlementId id) {
     int entitlement = snapshot.number(id);
-    return entitlement < 0 ? Set.of() : new PersonSet(snapshot, snapshot.entitledSet(entitlement));
+    return entitlement < 0 ? Set.of() : new PersonSet(store, snapshot.entitledSet(entitlement));
   }
 
   @Override
@@ -152,7 +156,7 @@ public final class EngineAccess implements AccessView {
     }
     RoaringBitmap all = snapshot.entitledSet(entitlement);
     return new PersonSet(
-        snapshot,
+        store,
         all.getCardinality() == snapshot.holderCount(entitlement)
             ? all
             : snapshot.holders(entitlement));
@@ -213,6 +217,12 @@ public final class EngineAccess implements AccessView {
                 snapshot.state.roleApps()::get)
             .ofGroup(group);
     return Arrays.stream(Snapshot.or(brings)).mapToObj(snapshot::entitlement).toList();
+  }
+
+  @Override
+  public Optional<List<Effects.At>> trial(List<Move> moves, Instant at) {
+    // Of the newest state alone there are boundaries to come.
+    return engine.now() == snapshot ? Optional.of(engine.trial(moves, at)) : Optional.empty();
   }
 
   @Override

@@ -7,13 +7,13 @@ import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.IntIterator;
 import org.roaringbitmap.RoaringBitmap;
 
-/** People of one state by their ids; the set behind it never changes. */
+/** People by their ids; the set behind it never changes. */
 final class PersonSet extends AbstractSet<PersonId> {
-  private final Snapshot snapshot;
+  private final Store store;
   private final RoaringBitmap numbers;
 
-  PersonSet(Snapshot snapshot, RoaringBitmap numbers) {
-    this.snapshot = snapshot;
+  PersonSet(Store store, RoaringBitmap numbers) {
+    this.store = store;
     this.numbers = numbers;
   }
 
@@ -22,7 +22,7 @@ final class PersonSet extends AbstractSet<PersonId> {
     if (!(other instanceof PersonId id)) {
       return false;
     }
-    int number = snapshot.number(id);
+    int number = store.people.find(id.value());
     return number >= 0 && numbers.contains(number);
   }
 
@@ -42,7 +42,7 @@ final class PersonSet extends AbstractSet<PersonId> {
 
       @Override
       public PersonId next() {
-        return snapshot.person(all.next());
+        return store.person(all.next());
       }
     };
   }

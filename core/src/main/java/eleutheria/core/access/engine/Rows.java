@@ -118,6 +118,23 @@ final class Rows {
     this.until[row] = until;
   }
 
+  /** Takes the newest rows away again: those of a trial, which no published state has seen. */
+  void truncate(int rows) {
+    for (int row = size - 1; row >= rows; row--) {
+      heads[key[row]] = before[row];
+      if (slots.length > 0) {
+        // Taken away in the reverse order of coming, a row leaves no gap that another went round.
+        int mask = slots.length - 1;
+        int at = spread(key[row], value[row], extra[row]) & mask;
+        while (slots[at] != row + 1) {
+          at = (at + 1) & mask;
+        }
+        slots[at] = 0;
+      }
+      size = row;
+    }
+  }
+
   /** A row that never came into force is never true from now on. */
   void drop(int row) {
     from[row] = Long.MAX_VALUE;

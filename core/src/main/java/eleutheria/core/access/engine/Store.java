@@ -582,6 +582,53 @@ public final class Store implements Columns {
     }
   }
 
+  /** Is told when a row would be true; never, if it begins at {@link Long#MAX_VALUE}. */
+  interface Tried {
+    void row(Table table, int row, long from, long until);
+  }
+
+  /** Puts a move's row in place without touching any that is there; see {@link #truncate}. */
+  void tryOut(Move move, Tried tried) {
+    switch (move) {
+      case Move.Opened m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          int row = add(c, m.spell());
+          tried.row(c.table(), row, micros(m.spell().from()), micros(m.spell().until()));
+        }
+      }
+      case Move.Ended m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          long from = micros(m.spell().from());
+          int row = rows(c.table()).starting(c.key(), c.value(), c.extra(), from);
+          tried.row(c.table(), row, from, micros(m.until()));
+        }
+      }
+      case Move.Dropped m -> {
+        Content c = content(m.key(), m.spell().value());
+        if (c != null) {
+          long from = micros(m.spell().from());
+          int row = rows(c.table()).starting(c.key(), c.value(), c.extra(), from);
+          tried.row(c.table(), row, Long.MAX_VALUE, Long.MAX_VALUE);
+        }
+      }
+    }
+  }
+
+  int[] tableSizes() {
+    int[] sizes = new int[tables.length];
+    Arrays.setAll(sizes, i -> tables[i].size());
+    return sizes;
+  }
+
+  /** Takes away the rows that came since. */
+  void truncate(int[] sizes) {
+    for (int i = 0; i < sizes.length; i++) {
+      tables[i].truncate(sizes[i]);
+    }
+  }
+
   /** Is told a row that a move touches. */
   interface Touched {
     void row(Table table, int row, boolean fresh);

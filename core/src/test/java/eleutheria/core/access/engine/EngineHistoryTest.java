@@ -73,6 +73,8 @@ class EngineHistoryTest {
         moves.addAll(world.act());
       }
       where = "seed " + seed + ", after act " + act + " (" + moves + ")";
+      // Trying out leaves no trace.
+      engine.trial(moves, world.now);
       Flips flips = engine.take(moves, world.now);
       instants.add(world.now);
       before = flipsAreRight(before, flips);
