@@ -21,6 +21,7 @@ import eleutheria.core.facts.Spell;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.time.Instant;
+import java.util.AbstractList;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -37,6 +38,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BiConsumer;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -50,8 +52,8 @@ import org.jspecify.annotations.Nullable;
  * facts have begun or ended by themselves since ({@link #later}).
  *
  * <p>Cost: building is linear in the facts, about 10 ms for 1,200 people with two years of past;
- * {@code after} copies the maps, some 50 µs. The fast engine takes this place for large
- * organisations; this one stays clear, and judges it.
+ * {@code after} copies the maps, some 50 µs. With a {@link Lookup} the engine answers what is asked
+ * of people, and of who is in what; without one this stays plain and clear, and judges it.
  */
 public final class DirectoryView {
   private final Instant at;
@@ -63,6 +65,7 @@ public final class DirectoryView {
   private final Map<MandateId, Mandate> mandates;
   private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
   private final Map<ObjectId, List<PersonId>> owners;
+  private final @Nullable Lookup lookup;
 
   private final Map<GroupId, Set<PersonId>> everyone = new ConcurrentHashMap<>();
   private volatile @Nullable List<Person> peopleByName;
@@ -96,9 +99,11 @@ public final class DirectoryView {
       Map<SourceId, FactValue.Delivery> sources,
       Map<MandateId, Mandate> mandates,
       Map<ObjectId, Map<FactKey.Link, SourceLink>> links,
-      Map<ObjectId, List<PersonId>> owners) {
+      Map<ObjectId, List<PersonId>> owners,
+      @Nullable Lookup lookup) {
     this.at = at;
     this.owners = owners;
+    this.lookup = lookup;
     this.until = until;
     this.people = people;
     this.groups = groups;
@@ -111,15 +116,19 @@ public final class DirectoryView {
   // ---- building
 
   public static DirectoryView of(Facts facts, Instant at) {
-    Builder builder = new Builder(facts, at);
-    facts.forEach(
+    return of(facts, at, null);
+  }
+
+  /**
+   * @param lookup of the same moment; null for plain collections
+   */
+  public static DirectoryView of(Facts facts, Instant at, @Nullable Lookup lookup) {
+    Builder builder = new Builder(facts, at, lookup);
+    Set<ObjectId> subjects = new HashSet<>();
+    builder.each(
         (key, spells) -> {
           builder.boundaries(spells);
           builder.unattached(key);
-        });
-    Set<ObjectId> subjects = new HashSet<>();
-    facts.forEach(
-        (key, spells) -> {
           ObjectId subject = key.subject();
           if (subject != null) {
             subjects.add(subject);
@@ -131,23 +140,50 @@ public final class DirectoryView {
 
   /** The state after the moves of an act; {@code facts} has taken them up already. */
   public DirectoryView after(Facts facts, Collection<Move> moves, Instant at) {
+    return after(facts, moves, at, null);
+  }
+
+  /**
+   * @param lookup of the state after; null for plain collections
+   */
+  public DirectoryView after(
+      Facts facts, Collection<Move> moves, Instant at, @Nullable Lookup lookup) {
+    if (this.lookup != null && lookup == null) {
+      return of(facts, at);
+    }
     Set<FactKey> keys = new LinkedHashSet<>();
     moves.forEach(move -> keys.add(move.key()));
-    return again(facts, keys, at);
+    return again(facts, keys, at, lookup);
   }
 
   /** The state at a later moment, when some facts may have begun or ended by themselves. */
   public DirectoryView later(Facts facts, Instant at) {
-    return at.isBefore(until) ? this : again(facts, Set.of(), at);
+    return later(facts, at, null);
+  }
+
+  /**
+   * @param lookup of the later moment; null for plain collections
+   */
+  public DirectoryView later(Facts facts, Instant at, @Nullable Lookup lookup) {
+    if (at.isBefore(until)) {
+      return this;
+    }
+    return this.lookup != null && lookup == null
+        ? of(facts, at)
+        : again(facts, Set.of(), at, lookup);
   }
 
   /** Builds again what some keys are about, and what a boundary since then is about. */
-  private DirectoryView again(Facts facts, Set<FactKey> keys, Instant at) {
+  private DirectoryView again(Facts facts, Set<FactKey> keys, Instant at, @Nullable Lookup lookup) {
     boolean crossed = !at.isBefore(until);
-    Builder builder = new Builder(facts, at, this, crossed ? Moments.FOREVER : until);
+    Builder builder = new Builder(facts, at, this, crossed ? Moments.FOREVER : until, lookup);
     Set<FactKey> changed = new LinkedHashSet<>(keys);
+    Set<ObjectId> subjects = new LinkedHashSet<>();
     if (crossed) {
-      facts.forEach(
+      if (lookup != null) {
+        subjects.addAll(lookup.crossed(this.at, at));
+      }
+      builder.each(
           (key, spells) -> {
             builder.boundaries(spells);
             for (Spell spell : spells) {
@@ -159,7 +195,6 @@ public final class DirectoryView {
     } else {
       changed.forEach(key -> builder.boundaries(facts.spells(key)));
     }
-    Set<ObjectId> subjects = new LinkedHashSet<>();
     for (FactKey key : changed) {
       builder.unattached(key);
       ObjectId subject = key.subject();
@@ -189,10 +224,15 @@ public final class DirectoryView {
     private final Map<MandateId, Mandate> mandates;
     private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
     private final Map<ObjectId, List<PersonId>> owners;
+    private final @Nullable Lookup lookup;
 
-    Builder(Facts facts, Instant at) {
+    Builder(Facts facts, Instant at, @Nullable Lookup lookup) {
       this.facts = facts;
       this.at = at;
+      this.lookup = lookup;
+      if (lookup != null) {
+        boundary(lookup.next());
+      }
       people = new HashMap<>();
       groups = new HashMap<>();
       definitions = new TreeMap<>();
@@ -202,10 +242,14 @@ public final class DirectoryView {
       owners = new HashMap<>();
     }
 
-    Builder(Facts facts, Instant at, DirectoryView from, Instant until) {
+    Builder(Facts facts, Instant at, DirectoryView from, Instant until, @Nullable Lookup lookup) {
       this.facts = facts;
       this.at = at;
       this.until = until;
+      this.lookup = lookup;
+      if (lookup != null) {
+        boundary(lookup.next());
+      }
       people = new HashMap<>(from.people);
       groups = new HashMap<>(from.groups);
       definitions = new TreeMap<>(from.definitions);
@@ -217,7 +261,16 @@ public final class DirectoryView {
 
     DirectoryView done() {
       return new DirectoryView(
-          at, until, people, groups, definitions, sources, mandates, links, owners);
+          at, until, people, groups, definitions, sources, mandates, links, owners, lookup);
+    }
+
+    /** All facts, or those that the lookup does not stand for. */
+    void each(BiConsumer<FactKey, List<Spell>> visitor) {
+      if (lookup == null) {
+        facts.forEach(visitor);
+      } else {
+        facts.forEachBeside(visitor);
+      }
     }
 
     void boundaries(List<Spell> spells) {
@@ -258,7 +311,11 @@ public final class DirectoryView {
 
     void rebuild(ObjectId subject) {
       switch (subject) {
-        case PersonId id -> put(people, id, person(id));
+        case PersonId id -> {
+          if (lookup == null) {
+            put(people, id, person(id));
+          }
+        }
         case GroupId id -> put(groups, id, group(id));
         case MandateId id -> put(mandates, id, mandate(id));
         case SourceId id ->
@@ -349,7 +406,7 @@ public final class DirectoryView {
       Set<PersonId> members = new HashSet<>();
       Set<GroupId> nested = new HashSet<>();
       List<PersonId> owners = new ArrayList<>();
-      for (FactKey key : facts.about(id)) {
+      for (FactKey key : lookup == null ? facts.about(id) : facts.aboutBeside(id)) {
         FactValue value = facts.valueAt(key, at);
         if (value == null) {
           continue;
@@ -369,7 +426,14 @@ public final class DirectoryView {
         }
       }
       Collections.sort(owners);
-      return new Group(id, name, NameOrder.key(name), form, members, nested, owners);
+      return new Group(
+          id,
+          name,
+          NameOrder.key(name),
+          form,
+          lookup == null ? members : lookup.listed(id),
+          lookup == null ? nested : lookup.nested(id),
+          owners);
     }
 
     private @Nullable Mandate mandate(MandateId id) {
@@ -400,7 +464,7 @@ public final class DirectoryView {
   }
 
   public Optional<Person> person(PersonId id) {
-    return Optional.ofNullable(people.get(id));
+    return lookup == null ? Optional.ofNullable(people.get(id)) : lookup.person(id, links(id));
   }
 
   public Optional<Group> group(GroupId id) {
@@ -408,17 +472,41 @@ public final class DirectoryView {
   }
 
   public int size() {
-    return people.size();
+    return lookup == null ? people.size() : lookup.everyone().size();
   }
 
   /** All people in name order. */
   public List<Person> people() {
     List<Person> known = peopleByName;
     if (known == null) {
-      known = people.values().stream().sorted().toList();
+      known =
+          lookup == null
+              ? people.values().stream().sorted().toList()
+              : new Everyone(lookup.everyone(), id -> person(id).orElseThrow());
       peopleByName = known;
     }
     return known;
+  }
+
+  /** Everyone, each made when looked at: a list of a hundred thousand is seldom looked through. */
+  private static final class Everyone extends AbstractList<Person> {
+    private final List<PersonId> ids;
+    private final Function<PersonId, Person> person;
+
+    Everyone(List<PersonId> ids, Function<PersonId, Person> person) {
+      this.ids = ids;
+      this.person = person;
+    }
+
+    @Override
+    public Person get(int index) {
+      return person.apply(ids.get(index));
+    }
+
+    @Override
+    public int size() {
+      return ids.size();
+    }
   }
 
   /** All groups in name order. */
@@ -474,6 +562,11 @@ public final class DirectoryView {
 
   /** Whom a person leads directly, in name order; departed ones too. */
   public List<PersonId> reports(PersonId manager) {
+    if (lookup != null) {
+      return lookup.exists(manager)
+          ? lookup.having(Attributes.MANAGER, manager.value().toString())
+          : List.of();
+    }
     return index().reports().getOrDefault(manager, List.of());
   }
 
@@ -496,7 +589,7 @@ public final class DirectoryView {
     return person(person)
         .map(p -> p.value(Attributes.MANAGER))
         .flatMap(DirectoryView::personId)
-        .filter(people::containsKey);
+        .filter(id -> lookup == null ? people.containsKey(id) : lookup.exists(id));
   }
 
   private static Optional<PersonId> personId(String text) {
@@ -516,12 +609,20 @@ public final class DirectoryView {
 
   /** Who signs in by this name; names are compared folded. */
   public Optional<PersonId> byUserName(String userName) {
-    return Optional.ofNullable(index().byUserName().get(Folding.fold(userName)));
+    String folded = Folding.fold(userName);
+    if (lookup != null) {
+      List<PersonId> found = lookup.having(Attributes.USER_NAME, folded);
+      return found.isEmpty() ? Optional.empty() : Optional.of(found.getLast());
+    }
+    return Optional.ofNullable(index().byUserName().get(folded));
   }
 
   /** Who has this mail address; more than one where two accounts share it. */
   public List<PersonId> byMail(String mail) {
-    return index().byMail().getOrDefault(Folding.fold(mail), List.of());
+    String folded = Folding.fold(mail);
+    return lookup != null
+        ? lookup.having(Attributes.MAIL, folded)
+        : index().byMail().getOrDefault(folded, List.of());
   }
 
   // ---- who is in what
@@ -531,6 +632,9 @@ public final class DirectoryView {
    * Cycles are survived.
    */
   public Set<PersonId> members(GroupId group) {
+    if (lookup != null) {
+      return lookup.members(group);
+    }
     Set<PersonId> known = everyone.get(group);
     if (known != null) {
       return known;
@@ -550,6 +654,9 @@ public final class DirectoryView {
     if (group == null) {
       return Set.of();
     }
+    if (lookup != null) {
+      return lookup.direct(id);
+    }
     return group.form() instanceof FactValue.Form.ByFilter
         ? matching(index().filters().get(id))
         : group.people();
@@ -561,6 +668,9 @@ public final class DirectoryView {
 
   /** Everyone whose attributes fit a filter. */
   public Set<PersonId> matching(Filter filter) {
+    if (lookup != null) {
+      return lookup.matching(filter);
+    }
     Set<PersonId> found = new HashSet<>();
     for (Person person : people.values()) {
       if (filter.matches(person::values)) {
@@ -577,7 +687,7 @@ public final class DirectoryView {
 
   /** The group and all groups that contain it. */
   public Set<GroupId> above(GroupId group) {
-    return reached(group, id -> index().parents().getOrDefault(id, Set.of()));
+    return reached(group, this::parents);
   }
 
   private static Set<GroupId> reached(GroupId from, Function<GroupId, Set<GroupId>> steps) {
@@ -594,20 +704,38 @@ public final class DirectoryView {
 
   /** The groups that contain this one directly. */
   public Set<GroupId> parents(GroupId group) {
-    return index().parents().getOrDefault(group, Set.of());
+    return lookup != null
+        ? byName(lookup.parents(group))
+        : index().parents().getOrDefault(group, Set.of());
+  }
+
+  private Set<GroupId> byName(Set<GroupId> ids) {
+    if (ids.size() < 2) {
+      return ids;
+    }
+    Set<GroupId> sorted = new LinkedHashSet<>();
+    ids.stream()
+        .flatMap(id -> group(id).stream())
+        .sorted()
+        .forEach(group -> sorted.add(group.id()));
+    return sorted;
   }
 
   /** Every group that a person is in, each with the shortest chain that leads there. */
   public List<Belonging> groupsOf(PersonId person) {
     Map<GroupId, List<GroupId>> chains = new LinkedHashMap<>();
     Deque<GroupId> open = new ArrayDeque<>();
-    for (GroupId group : index().groupsOf().getOrDefault(person, Set.of())) {
+    Set<GroupId> direct =
+        lookup != null
+            ? byName(lookup.directGroups(person))
+            : index().groupsOf().getOrDefault(person, Set.of());
+    for (GroupId group : direct) {
       chains.put(group, List.of(group));
       open.add(group);
     }
     while (!open.isEmpty()) {
       GroupId next = open.poll();
-      for (GroupId parent : index().parents().getOrDefault(next, Set.of())) {
+      for (GroupId parent : parents(next)) {
         if (!chains.containsKey(parent)) {
           List<GroupId> chain = new ArrayList<>(chains.get(next));
           chain.add(parent);
@@ -625,7 +753,7 @@ public final class DirectoryView {
 
   /** What someone may do at this moment; only who is active may do anything. */
   public Authority authority(PersonId id) {
-    Person person = people.get(id);
+    Person person = person(id).orElse(null);
     if (person == null || person.status() != PersonStatus.ACTIVE) {
       return Authority.NONE;
     }

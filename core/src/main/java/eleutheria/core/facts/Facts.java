@@ -107,6 +107,13 @@ public final class Facts {
     return all;
   }
 
+  /** Keys whose subject is this thing, of the kinds that do not stand in columns. */
+  public Set<FactKey> aboutBeside(ObjectId subject) {
+    return like != null
+        ? about(subject)
+        : Collections.unmodifiableSet(bySubject.getOrDefault(subject, Set.of()));
+  }
+
   /** All keys of one kind, past ones too. */
   @SuppressWarnings("unchecked")
   public <K extends FactKey> Set<K> keys(Class<K> kind) {
@@ -138,6 +145,15 @@ public final class Facts {
     }
     if (columns != null) {
       columns.forEach(visitor);
+    }
+  }
+
+  /** The same for the kinds that do not stand in columns. */
+  public void forEachBeside(BiConsumer<FactKey, List<Spell>> visitor) {
+    if (like != null) {
+      forEach(visitor);
+    } else {
+      timelines.forEach((key, spells) -> visitor.accept(key, Collections.unmodifiableList(spells)));
     }
   }
 

@@ -24,6 +24,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -103,12 +104,22 @@ public final class EngineFacts {
                   micros(row, 3),
                   micros(row, 4)));
       each(
-          db.select(STATUS.PERSON_ID, STATUS.STATUS_, STATUS.VALID_FROM, STATUS.VALID_UNTIL)
+          db.select(
+                  STATUS.PERSON_ID,
+                  STATUS.STATUS_,
+                  STATUS.STATED,
+                  STATUS.VALID_FROM,
+                  STATUS.VALID_UNTIL)
               .from(STATUS),
           row -> {
             id(row, 1);
             store.status(
-                high, low, PersonStatus.of(row.getString(2)), micros(row, 3), micros(row, 4));
+                high,
+                low,
+                PersonStatus.of(row.getString(2)),
+                row.getObject(3, LocalDate.class),
+                micros(row, 4),
+                micros(row, 5));
           });
       each(
           db.select(

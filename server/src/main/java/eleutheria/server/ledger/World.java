@@ -4,11 +4,13 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.EngineDirectory;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Spans;
 import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Lookup;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Facts;
@@ -117,10 +119,10 @@ public class World implements InitializingBean {
 
   /** Takes up what has begun or ended by itself. */
   private void later(Instant at) {
-    DirectoryView next = live.directory().later(facts, at);
-    if (next != live.directory()) {
+    DirectoryView now = live.directory();
+    if (!at.isBefore(now.until())) {
       engine.advance(at);
-      live = whole(next, engine.now());
+      live = whole(now.later(facts, at, lookup()), engine.now());
     }
   }
 
@@ -129,12 +131,16 @@ public class World implements InitializingBean {
     boolean crossed = !at.isBefore(live.directory().until());
     engine.take(moves, at);
     facts.take(moves);
-    DirectoryView next = live.directory().after(facts, moves, at);
+    DirectoryView next = live.directory().after(facts, moves, at, lookup());
     if (crossed || moves.stream().anyMatch(move -> PortalView.standsOn(move.key()))) {
       live = whole(next, engine.now());
     } else {
       live = live.with(new EngineAccess(engine, engine.now(), next, live.access().apps()));
     }
+  }
+
+  private Lookup lookup() {
+    return new EngineDirectory(engine.now(), engine.next());
   }
 
   private PortalView whole(DirectoryView directory, Snapshot snapshot) {
@@ -181,7 +187,8 @@ public class World implements InitializingBean {
   private PortalView build(Instant moment) {
     lock.readLock().lock();
     try {
-      return whole(DirectoryView.of(facts, moment), engine.asOf(moment));
+      Snapshot past = engine.asOf(moment);
+      return whole(DirectoryView.of(facts, moment, new EngineDirectory(past, null)), past);
     } finally {
       lock.readLock().unlock();
     }
@@ -313,7 +320,7 @@ public class World implements InitializingBean {
       Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
       Instant at = now.isBefore(head.instant()) ? head.instant() : now;
       engine = Engine.of(store[0], at);
-      live = whole(DirectoryView.of(facts, at), engine.now());
+      live = whole(DirectoryView.of(facts, at, lookup()), engine.now());
       past.invalidateAll();
       log.info(
           "Read {} facts up to position {} in {} ms",

@@ -52,7 +52,7 @@ final class Build {
     each(
         Table.STATUS,
         (rows, row) -> {
-          statuses.set(rows.key(row), rows.value(row) + 1);
+          statuses.set(rows.key(row), row + 1);
           if (Snapshot.isActive(rows.value(row) + 1)) {
             active.add(rows.key(row));
           }

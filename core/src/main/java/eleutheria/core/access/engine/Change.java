@@ -326,7 +326,7 @@ final class Change {
       on(
           Table.STATUS,
           (rows, row) -> {
-            statuses.set(rows.key(row), rows.value(row) + 1);
+            statuses.set(rows.key(row), row + 1);
             if (Snapshot.isActive(rows.value(row) + 1)) {
               next.add(rows.key(row));
             }

@@ -45,7 +45,7 @@ public final class Snapshot {
    *
    * @param people who exists
    * @param active whose status is active, existing or not
-   * @param statuses status + 1
+   * @param statuses row of the status + 1
    * @param names number of the name + 1
    * @param columns by attribute, see {@link Words#encode}
    * @param types by attribute, type + 1

@@ -21,6 +21,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.ValueType;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -31,6 +32,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.ObjIntConsumer;
@@ -81,6 +83,9 @@ public final class Store implements Columns {
   private int[] orderedNames = IntList.NONE;
 
   private final Words reasons = new Words();
+
+  /** Days that sources stated too late to be kept, by the row of the status. */
+  private final Map<Integer, LocalDate> statedDays = new ConcurrentHashMap<>();
 
   public Store() {
     Arrays.setAll(tables, i -> new Rows(16));
@@ -353,8 +358,23 @@ public final class Store implements Columns {
     rows(Table.NAMES).add(people.number(high, low), nameNumber(name, key), 0, from, until);
   }
 
-  public void status(long high, long low, PersonStatus status, long from, long until) {
-    rows(Table.STATUS).add(people.number(high, low), status.ordinal(), 0, from, until);
+  public void status(
+      long high, long low, PersonStatus status, @Nullable LocalDate stated, long from, long until) {
+    stated(
+        rows(Table.STATUS).add(people.number(high, low), status.ordinal(), 0, from, until), stated);
+  }
+
+  private void stated(int row, @Nullable LocalDate stated) {
+    if (stated == null) {
+      statedDays.remove(row);
+    } else {
+      statedDays.put(row, stated);
+    }
+  }
+
+  /** The day that a source stated for a status, where it was told too late. */
+  @Nullable LocalDate stated(int row) {
+    return statedDays.get(row);
   }
 
   /**
@@ -455,13 +475,18 @@ public final class Store implements Columns {
   }
 
   private int add(Content content, Spell spell) {
-    return rows(content.table())
-        .add(
-            content.key(),
-            content.value(),
-            content.extra(),
-            micros(spell.from()),
-            micros(spell.until()));
+    int row =
+        rows(content.table())
+            .add(
+                content.key(),
+                content.value(),
+                content.extra(),
+                micros(spell.from()),
+                micros(spell.until()));
+    if (spell.value() instanceof FactValue.Standing standing) {
+      stated(row, standing.stated());
+    }
+    return row;
   }
 
   /** The columns of a fact; null where access does not follow from it. */

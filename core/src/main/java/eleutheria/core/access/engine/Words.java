@@ -1,7 +1,9 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.directory.filter.Folding;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -16,10 +18,13 @@ final class Words {
   static final int NONE = 0;
 
   private @Nullable String[] texts = new String[8];
-  private int size;
+  private volatile int size;
   private int[] slots = new int[16];
   private int @Nullable [][] sets = new int[8][];
   private int setCount;
+  private @Nullable Object[] lists = new Object[8];
+  private final Map<String, IntList> codesFolded = new HashMap<>();
+  private int foldedUpTo;
   private final Map<String, Integer> setNumbers = new HashMap<>();
 
   int size() {
@@ -77,6 +82,37 @@ final class Words {
 
   String text(int code) {
     return java.util.Objects.requireNonNull(texts[code]);
+  }
+
+  /** The texts of a value, sorted; a single one is a list that is made once. */
+  @SuppressWarnings("unchecked")
+  List<String> texts(int value) {
+    if (value > 0) {
+      Object[] now = lists;
+      int code = value - 1;
+      if (code < now.length && now[code] != null) {
+        return (List<String>) now[code];
+      }
+      List<String> made = List.of(text(code));
+      if (code >= now.length) {
+        now = Arrays.copyOf(now, Math.max(size, code + 1));
+        lists = now;
+      }
+      now[code] = made;
+      return made;
+    }
+    return Arrays.stream(set(value)).mapToObj(this::text).sorted().toList();
+  }
+
+  /** All texts that are the same when folded. */
+  synchronized int[] folded(String folded) {
+    for (; foldedUpTo < size; foldedUpTo++) {
+      codesFolded
+          .computeIfAbsent(Folding.fold(text(foldedUpTo)), f -> new IntList(1))
+          .add(foldedUpTo);
+    }
+    IntList found = codesFolded.get(folded);
+    return found == null ? IntList.NONE : found.toArray();
   }
 
   // ---- several values of one person

@@ -46,12 +46,15 @@ final class RandomWorld {
           "site ne \"Nordkap\"",
           "unit eq",
           "berth eq \"none has this\"");
-  private static final Map<String, List<String>> VALUES =
-      Map.of(
-          "unit", List.of("Deck crew", "Safety", "Stores"),
-          "site", List.of("Nordkap", "Ærøskøbing"),
-          "skill", List.of("First aid", "first mate", "Winch"),
-          "grade", List.of("1", "3", "10"));
+  private final Map<String, List<String>> values =
+      new java.util.TreeMap<>(
+          Map.of(
+              "unit", List.of("Deck crew", "Safety", "Stores"),
+              "site", List.of("Nordkap", "Ærøskøbing"),
+              "skill", List.of("First aid", "first mate", "Winch"),
+              "grade", List.of("1", "3", "10"),
+              "mail", List.of("Oda@tern.example", "oda@tern.example", "straße@tern.example"),
+              "userName", List.of("oda", "ODA", "mikkel")));
 
   final Facts facts = new Facts();
   final List<PersonId> people = new ArrayList<>();
@@ -68,6 +71,9 @@ final class RandomWorld {
     for (int i = 0; i < 7; i++) {
       people.add(new PersonId(id()));
     }
+    values.put(
+        Attributes.MANAGER,
+        people.subList(0, 3).stream().map(person -> person.value().toString()).toList());
     for (int i = 0; i < 6; i++) {
       groups.add(new GroupId(id()));
     }
@@ -91,7 +97,7 @@ final class RandomWorld {
         app ->
             put(edits, new FactKey.AppState(app), new FactValue.AppState(ApplicationState.OPEN)));
     roles.subList(0, 3).forEach(role -> put(edits, new FactKey.Entitlement(role), role()));
-    VALUES.keySet().forEach(name -> put(edits, new FactKey.Defined(name), definition(name)));
+    values.keySet().forEach(name -> put(edits, new FactKey.Defined(name), definition(name)));
     facts.take(moves(edits));
   }
 
@@ -181,7 +187,7 @@ final class RandomWorld {
       case 4, 5, 6 -> attribute(person);
       case 7 ->
           random.nextInt(4) == 0
-              ? new FactKey.Defined(any(List.copyOf(new java.util.TreeSet<>(VALUES.keySet()))))
+              ? new FactKey.Defined(any(List.copyOf(new java.util.TreeSet<>(values.keySet()))))
               : attribute(person);
       case 8 -> new FactKey.GroupForm(group);
       case 9, 10, 11 -> new FactKey.Membership(group, person);
@@ -201,8 +207,9 @@ final class RandomWorld {
   }
 
   private FactKey attribute(PersonId person) {
-    String name = any(List.of("unit", "unit", "site", "skill", "grade"));
-    return Attributes.key(person, name, name.equals("skill"), any(VALUES.get(name)));
+    String name =
+        any(List.of("unit", "unit", "site", "skill", "grade", "mail", "userName", "manager"));
+    return Attributes.key(person, name, name.equals("skill"), any(values.get(name)));
   }
 
   private FactValue value(FactKey key) {
@@ -211,7 +218,7 @@ final class RandomWorld {
       case FactKey.Naming k -> name();
       case FactKey.Status k -> FactValue.Standing.of(any(List.of(PersonStatus.values())));
       case FactKey.Attribute k ->
-          new FactValue.Text(k.slot().isEmpty() ? any(VALUES.get(k.name())) : valueOf(k));
+          new FactValue.Text(k.slot().isEmpty() ? any(values.get(k.name())) : valueOf(k));
       case FactKey.Defined k -> definition(k.attribute());
       case FactKey.GroupForm k -> form();
       case FactKey.Membership k -> FactValue.Present.PRESENT;
@@ -223,8 +230,8 @@ final class RandomWorld {
   }
 
   /** The value that a slot stands for. */
-  private static String valueOf(FactKey.Attribute key) {
-    return VALUES.get(key.name()).stream()
+  private String valueOf(FactKey.Attribute key) {
+    return values.get(key.name()).stream()
         .filter(v -> Attributes.key(key.subject(), key.name(), true, v).equals(key))
         .findFirst()
         .orElseThrow();
