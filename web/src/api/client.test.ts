@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest';
-import { answer, Problem } from './client';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { answer, api, Problem } from './client';
 
 const problem = {
   type: 'urn:eleutheria:problem:group.name-taken',
@@ -39,5 +39,43 @@ describe('an answer', () => {
   it('has a sentence also where the server sent none', async () => {
     const caught = await thrown('<html>', 502);
     expect(caught.besides([])).toEqual(['The server answered with 502. Nothing was changed.']);
+  });
+});
+
+describe('what was written', () => {
+  afterEach(() => vi.unstubAllGlobals());
+
+  function server(...answers: Response[]) {
+    const asked: (string | null)[] = [];
+    vi.stubGlobal('fetch', (request: Request) => {
+      asked.push(request.headers.get('Not-Older-Than'));
+      return Promise.resolve(answers.shift());
+    });
+    return asked;
+  }
+
+  function at(position: number, status = 200, body: unknown = {}) {
+    return new Response(JSON.stringify(body), {
+      status,
+      headers: { 'Content-Type': 'application/json', 'Ledger-Position': String(position) },
+    });
+  }
+
+  it('is read again wherever the next question goes', async () => {
+    const asked = server(at(40), at(40, 200, { position: 41, result: '' }), at(41), at(41));
+    await api.GET('/api/session');
+    await api.POST('/api/me/sign-out-everywhere');
+    await api.GET('/api/session');
+    expect(asked[1]).toBe('40');
+    expect(asked[2]).toBe('41');
+  });
+
+  it('is not waited for where the server has begun anew', async () => {
+    const asked = server(at(50), at(3, 503), at(3));
+    await api.GET('/api/session');
+    await api.GET('/api/session');
+    await api.GET('/api/session');
+    expect(asked[1]).toBe('50');
+    expect(asked[2]).toBe('3');
   });
 });

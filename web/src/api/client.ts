@@ -58,14 +58,44 @@ export const api = createClient<paths>({
   fetch: sendRequest,
 });
 
+/** The newest ledger position that an answer has told of: what is read next must not be older. */
+let newest = 0;
+
 api.use({
   onRequest({ request }) {
     if (request.method !== 'GET') {
       request.headers.set('X-XSRF-TOKEN', csrfToken());
     }
+    if (newest > 0) {
+      request.headers.set('Not-Older-Than', String(newest));
+    }
     return request;
   },
+  async onResponse({ request, response }) {
+    const position = Number(response.headers.get('Ledger-Position') ?? 0);
+    if (response.status === 503 && position > 0) {
+      // This server will not come that far soon, or has begun anew: what it has is good enough.
+      newest = position;
+    }
+    heard(position);
+    if (request.method !== 'GET' && response.ok && response.status !== 204) {
+      const written: unknown = await response
+        .clone()
+        .json()
+        .catch(() => undefined);
+      if (typeof written === 'object' && written !== null && 'position' in written) {
+        heard(Number(written.position));
+      }
+    }
+    return response;
+  },
 });
+
+function heard(position: number) {
+  if (Number.isSafeInteger(position) && position > newest) {
+    newest = position;
+  }
+}
 
 type Result<T> = { data?: T; error?: unknown; response: Response };
 

@@ -15,7 +15,8 @@ import org.flywaydb.core.Flyway;
  * Fills a private MariaDB, checks that engine and SQL agree, measures, and tells.
  *
  * <p>Environment: {@code BENCH_PORT}, {@code BENCH_USER}, {@code BENCH_PASSWORD} of a MariaDB.
- * Arguments: the sets, S and L if there are none; {@code --rounds N} (3).
+ * Arguments: the sets, S and L if there are none; {@code --rounds N} (3); {@code --only engine} or
+ * {@code --only http}.
  */
 public final class Bench {
   private Bench() {}
@@ -28,10 +29,16 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
+    List<String> parts = List.of("engine", "http");
+    at = arguments.indexOf("--only");
+    if (at >= 0) {
+      parts = List.of(arguments.get(at + 1));
+      arguments.subList(at, at + 2).clear();
+    }
     Results results = new Results();
     for (Crowd.Size size : List.of(Crowd.Size.S, Crowd.Size.L)) {
       if (arguments.isEmpty() || arguments.contains(size.name())) {
-        set(size, rounds, results);
+        set(size, parts, rounds, results);
       }
     }
     System.out.println();
@@ -39,7 +46,8 @@ public final class Bench {
     results.write(Path.of("measure/results.json"));
   }
 
-  private static void set(Crowd.Size size, int rounds, Results results) throws Exception {
+  private static void set(Crowd.Size size, List<String> parts, int rounds, Results results)
+      throws Exception {
     System.out.println("Set " + size.name());
     String database = "eleutheria_bench_" + size.name().toLowerCase(java.util.Locale.ROOT);
     String server = "jdbc:mariadb://127.0.0.1:" + System.getenv("BENCH_PORT") + "/";
@@ -53,7 +61,12 @@ public final class Bench {
     Flyway.configure().dataSource(url, user, password).load().migrate();
     try (Connection connection = DriverManager.getConnection(url, user, password)) {
       Instant now = filled(connection, size);
-      new EngineBench(connection, size, now, rounds, results).run();
+      if (parts.contains("engine")) {
+        new EngineBench(connection, size, now, rounds, results).run();
+      }
+      if (parts.contains("http")) {
+        new HttpBench(connection, database, size.name(), rounds, results).run();
+      }
     }
   }
 

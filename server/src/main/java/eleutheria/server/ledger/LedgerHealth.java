@@ -10,7 +10,10 @@ import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.stereotype.Component;
 
-/** Not ready while this node lags behind the ledger, or its clock is off the database's. */
+/**
+ * Not ready while this node lags behind the ledger, could not take an entry up, or its clock is off
+ * the database's.
+ */
 @Component("ledger")
 class LedgerHealth implements HealthIndicator {
   private static final Duration CLOCKS_APART = Duration.ofSeconds(2);
@@ -37,9 +40,10 @@ class LedgerHealth implements HealthIndicator {
             .value1()
             .toInstant(ZoneOffset.UTC);
     Duration apart = Duration.between(database, clock.instant()).abs();
-    boolean ready = behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
+    boolean ready = world.sound() && behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
     return (ready ? Health.up() : Health.outOfService())
         .withDetail("behind", behind)
+        .withDetail("rebuilt", world.rebuilt())
         .withDetail("clocksApartMillis", apart.toMillis())
         .build();
   }

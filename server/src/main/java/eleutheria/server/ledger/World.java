@@ -52,7 +52,9 @@ public class World implements InitializingBean {
   private final TransactionTemplate reading;
   private final ReentrantReadWriteLock lock = new ReentrantReadWriteLock();
   // The law of as-of makes a past moment the same for ever, so nothing here is ever out of date.
-  private final Cache<Instant, PortalView> past = Caffeine.newBuilder().maximumSize(3).build();
+  // When the heap comes to its bound, they go first.
+  private final Cache<Instant, PortalView> past =
+      Caffeine.newBuilder().maximumSize(Engine.KEPT).softValues().build();
 
   private volatile Engine engine = Engine.of(new Store(), Instant.EPOCH);
   private Facts facts = new Facts(engine.store());
@@ -61,6 +63,9 @@ public class World implements InitializingBean {
       PortalView.of(facts, DirectoryView.of(facts, Instant.EPOCH), Instant.EPOCH);
   private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
   private volatile @Nullable Instant begins;
+  // Whether an entry could not be taken up, so that the state in memory is not to be trusted.
+  private volatile boolean broken;
+  private volatile int rebuilt;
 
   World(
       DSLContext db,
@@ -229,6 +234,9 @@ public class World implements InitializingBean {
    * one caller can hold the head, so the facts do not move until {@link #take}.
    */
   Facts caughtUp(DSLContext tx, LedgerHead locked, Instant at) {
+    if (broken) {
+      rebuild();
+    }
     if (locked.position() != head.position()) {
       follow(tx);
     }
@@ -257,6 +265,10 @@ public class World implements InitializingBean {
       if (begins == null) {
         begins = next.instant();
       }
+    } catch (RuntimeException e) {
+      // It is committed all the same; the follower reads everything anew.
+      broken = true;
+      log.error("Entry {} could not be taken up", next.position(), e);
     } finally {
       lock.writeLock().unlock();
     }
@@ -266,6 +278,9 @@ public class World implements InitializingBean {
   /** Follows what other nodes did, and what a crash after a commit left behind. */
   @Scheduled(fixedDelay = 1000)
   public void follow() {
+    if (broken) {
+      rebuild();
+    }
     reading.executeWithoutResult(
         status -> {
           if (ledger.head(db).position() != head.position()) {
@@ -298,28 +313,55 @@ public class World implements InitializingBean {
       if (begins == null) {
         begins = ledger.begins(tx);
       }
+    } catch (RuntimeException e) {
+      broken = true;
+      log.error("An entry after {} could not be taken up", head.position(), e);
+      rebuild();
     } finally {
       lock.writeLock().unlock();
     }
     moved();
   }
 
-  /** Reads everything from the database, as at the start. */
+  /** Whether the state in memory is what the ledger says. */
+  boolean sound() {
+    return !broken;
+  }
+
+  /** How often everything had to be read anew because an entry could not be taken up. */
+  int rebuilt() {
+    return rebuilt;
+  }
+
+  private record Read(LedgerHead head, Store store, Facts facts, @Nullable Instant begins) {}
+
+  private void rebuild() {
+    log.warn("The state in memory is not to be trusted; reading all facts anew.");
+    reload();
+    broken = false;
+    rebuilt++;
+  }
+
+  /** Reads everything from the database, as at the start; if that fails, nothing is changed. */
   public void reload() {
     lock.writeLock().lock();
     try {
       long started = System.nanoTime();
-      Store[] store = new Store[1];
-      reading.executeWithoutResult(
-          status -> {
-            head = ledger.head(db);
-            store[0] = EngineFacts.load(db);
-            facts = factStore.loadBeside(db, store[0]);
-            begins = ledger.begins(db);
-          });
+      Read read =
+          java.util.Objects.requireNonNull(
+              reading.execute(
+                  status -> {
+                    LedgerHead at = ledger.head(db);
+                    Store store = EngineFacts.load(db);
+                    Facts beside = factStore.loadBeside(db, store);
+                    return new Read(at, store, beside, ledger.begins(db));
+                  }));
       Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
-      Instant at = now.isBefore(head.instant()) ? head.instant() : now;
-      engine = Engine.of(store[0], at);
+      Instant at = now.isBefore(read.head().instant()) ? read.head().instant() : now;
+      engine = Engine.of(read.store(), at);
+      facts = read.facts();
+      head = read.head();
+      begins = read.begins();
       live = whole(DirectoryView.of(facts, at, lookup()), engine.now());
       past.invalidateAll();
       log.info(

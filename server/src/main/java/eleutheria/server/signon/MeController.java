@@ -55,6 +55,16 @@ class MeController {
     this.clock = clock;
   }
 
+  /** Nothing: that it comes is the answer. */
+  record Alive() {}
+
+  /** Whether the session still stands; does not prolong it more than any other question does. */
+  @GetMapping("/api/session/alive")
+  @Needs(signedIn = true)
+  Alive alive() {
+    return new Alive();
+  }
+
   /**
    * @param rule what a password must be
    */

@@ -32,12 +32,15 @@ import org.junit.jupiter.api.Test;
  * its rows, or nothing of it; and what is in memory is what is in the tables.
  */
 class KilledDuringActsTest {
-  private static final int STAFF = 60;
-  private static final int ROUNDS = 3;
+  private static final int ROUNDS = Integer.getInteger("kills", 3);
+  private static final int STAFF = Math.max(60, ROUNDS * 30);
 
   private final SplittableRandom random = new SplittableRandom(7);
   private final List<String> requests = new ArrayList<>();
   private final List<String> leavers = new ArrayList<>();
+  // Where each of the two was cut off, and goes on.
+  private volatile int nextRequest;
+  private volatile int nextLeaver;
   private Seed seed;
   private ServerProcess server;
 
@@ -89,7 +92,8 @@ class KilledDuringActsTest {
     CompletableFuture<Void> deciding =
         CompletableFuture.runAsync(
             () -> {
-              for (String id : requests) {
+              for (; nextRequest < requests.size(); nextRequest++) {
+                String id = requests.get(nextRequest);
                 boolean yes = id.hashCode() % 4 != 0;
                 if (cutOff(
                     lena.post(
@@ -102,10 +106,10 @@ class KilledDuringActsTest {
     CompletableFuture<Void> departing =
         CompletableFuture.runAsync(
             () -> {
-              for (int i = 0; i < leavers.size(); i += 3) {
+              for (; nextLeaver < leavers.size(); nextLeaver += 3) {
                 if (cutOff(
                     ines.post(
-                        "/api/people/" + leavers.get(i) + "/departure",
+                        "/api/people/" + leavers.get(nextLeaver) + "/departure",
                         Map.of("reason", "left")))) {
                   return;
                 }
@@ -180,6 +184,8 @@ class KilledDuringActsTest {
       everyActIsWholeOrNotThere();
     }
     // What was left is done as if nothing had been.
+    nextRequest = 0;
+    nextLeaver = 0;
     busy().get(120, TimeUnit.SECONDS);
     everyActIsWholeOrNotThere();
     server.tables(

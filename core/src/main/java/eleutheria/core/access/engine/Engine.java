@@ -6,6 +6,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
+import java.lang.ref.SoftReference;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -29,7 +30,8 @@ import org.roaringbitmap.RoaringBitmap;
  *
  * <p>A past state is made from the nearest one that is there, the newest or one of the {@value
  * #KEPT} kept, if at most {@value #NEAR} facts lie between; else it is built. Numbers are shared,
- * and what two states have in common is there once.
+ * and what two states have in common is there once. Kept ones are the first to go when the heap
+ * comes to its bound.
  */
 public final class Engine {
   /** How many past states are kept. */
@@ -41,10 +43,10 @@ public final class Engine {
   private final TreeMap<Long, IntList> boundaries = new TreeMap<>();
   private volatile Snapshot now;
   // In the order of last use; guarded by itself.
-  private final Map<Long, Snapshot> past =
+  private final Map<Long, SoftReference<Snapshot>> past =
       new LinkedHashMap<>(8, 0.75f, true) {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Long, Snapshot> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Long, SoftReference<Snapshot>> eldest) {
           return size() > KEPT;
         }
       };
@@ -310,7 +312,7 @@ public final class Engine {
         Snapshot made =
             delta.size() <= NEAR ? Change.of(nearest, delta, at).snapshot() : Build.of(store, at);
         synchronized (past) {
-          past.put(at, made);
+          past.put(at, new SoftReference<>(made));
         }
         return made;
       } finally {
@@ -321,13 +323,15 @@ public final class Engine {
 
   private Snapshot nearest(long at, Snapshot newest) {
     synchronized (past) {
-      Snapshot known = past.get(at);
+      SoftReference<Snapshot> kept = past.get(at);
+      Snapshot known = kept == null ? null : kept.get();
       if (known != null) {
         return known;
       }
       Snapshot nearest = newest;
-      for (Snapshot each : past.values()) {
-        if (Math.abs(each.at - at) < Math.abs(nearest.at - at)) {
+      for (SoftReference<Snapshot> reference : past.values()) {
+        Snapshot each = reference.get();
+        if (each != null && Math.abs(each.at - at) < Math.abs(nearest.at - at)) {
           nearest = each;
         }
       }

@@ -1,0 +1,623 @@
+package eleutheria.measure;
+
+import eleutheria.measure.Results.Goal;
+import java.io.File;
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.nio.ByteBuffer;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Collectors;
+import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The real server over HTTP: what the views of the slice cost against an answer with nothing in it,
+ * from one, sixteen and fifty keyboards at once. Server, database and those who ask share the
+ * machine.
+ */
+final class HttpBench {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static final String PASSWORD = "tern over the sound";
+  private static final int TILES = 60;
+  private static final int[] PARALLEL = {1, 16, 50};
+
+  private final Connection connection;
+  private final String database;
+  private final String set;
+  private final int rounds;
+  private final Results results;
+  private final Sql sql;
+  private int port;
+  private Process server;
+
+  HttpBench(Connection connection, String database, String set, int rounds, Results results) {
+    this.connection = connection;
+    this.database = database;
+    this.set = set;
+    this.rounds = rounds;
+    this.results = results;
+    this.sql = new Sql(connection);
+  }
+
+  void run() throws Exception {
+    Who who = people();
+    start();
+    try {
+      Signed steward = new Signed("bench.steward");
+      List<UUID> roles = roles(who);
+      arrange(steward, who, roles);
+      Signed staff = new Signed("bench.staff");
+      JsonNode front = staff.get("/api/front");
+      System.out.printf(
+          "  the portal of a person with %d tiles is %,d bytes%n",
+          TILES, front.toString().length());
+      Map<String, Asked> questions = new LinkedHashMap<>();
+      String person = who.staff().toString();
+      questions.put("nothing", new Asked(staff, "/api/session/alive"));
+      questions.put("portal answer of 60 tiles", new Asked(staff, "/api/front"));
+      questions.put(
+          "first page of holders",
+          new Asked(steward, "/api/entitlements/" + mostHeld() + "/holders?limit=50"));
+      questions.put(
+          "grounds", new Asked(steward, "/api/people/" + person + "/holdings/" + roles.getFirst()));
+      for (Asked asked : questions.values()) {
+        asked.signed().get(asked.path());
+      }
+      measure(questions);
+      signIns(questions.get("portal answer of 60 tiles"));
+      memory(steward, person);
+    } finally {
+      server.destroy();
+      if (!server.waitFor(40, TimeUnit.SECONDS)) {
+        server.destroyForcibly();
+      }
+    }
+  }
+
+  private record Who(UUID steward, UUID staff, int staffNumber) {}
+
+  /** A steward, and a member of staff who holds enough; both can sign in. */
+  private Who people() throws SQLException {
+    int staff = -1;
+    for (int person = 0; person < 20_000 && staff < 0; person++) {
+      if (sql.rows("entitlements-of-person-closure", person, person) >= TILES * 5 / 4) {
+        staff = person;
+      }
+    }
+    if (staff < 0) {
+      throw new IllegalStateException("nobody holds enough");
+    }
+    Who who = new Who(id("now_person", "p", staff + 1), id("now_person", "p", staff), staff);
+    try (Statement statement = connection.createStatement()) {
+      for (UUID each : List.of(who.steward(), who.staff())) {
+        String hex = hex(each);
+        statement.execute("delete from status where person_id = x'%s'".formatted(hex));
+        statement.execute(
+            "insert into status (person_id, status, valid_from, valid_until, opened) values"
+                .concat(" (x'%s', 'active', '2020-01-01', '9999-12-31', 1)".formatted(hex)));
+        statement.execute(
+            "update attribute set value = '%s' where person_id = x'%s' and name = 'userName'"
+                .formatted(each.equals(who.staff()) ? "bench.staff" : "bench.steward", hex));
+        statement.execute(
+            "replace into account values (x'%s', '%s', '2020-01-01')"
+                .formatted(hex, new Argon2PasswordEncoder(16, 32, 1, 19_456, 2).encode(PASSWORD)));
+      }
+      String mandate = "0".repeat(31) + "7";
+      String powers =
+          Arrays.stream(eleutheria.core.mandates.Power.values())
+              .map(eleutheria.core.mandates.Power::word)
+              .collect(Collectors.joining(" "));
+      statement.execute("insert ignore into thing values (x'%s', 'mandate')".formatted(mandate));
+      statement.execute(
+          """
+          insert ignore into mandate
+            (mandate_id, name, line, powers, reach, valid_from, valid_until, opened)
+          values (x'%s', 'Steward', '', '%s', '%s', '2020-01-01', '9999-12-31', 1)
+          """
+              .formatted(
+                  mandate,
+                  powers,
+                  eleutheria.core.ledger.CanonicalJson.write(
+                      eleutheria.core.ledger.FactJson.reach(eleutheria.core.facts.Reach.ALL))));
+      statement.execute(
+          """
+          insert ignore into mandate_held
+            (mandate_id, holder_id, holder_kind, valid_from, valid_until, opened)
+          values (x'%s', x'%s', 'person', '2020-01-01', '9999-12-31', 1)
+          """
+              .formatted(mandate, hex(who.steward())));
+    }
+    return who;
+  }
+
+  private static String hex(UUID id) {
+    return id.toString().replace("-", "");
+  }
+
+  private UUID id(String table, String column, int number) throws SQLException {
+    try (PreparedStatement statement =
+        connection.prepareStatement("select id from " + table + " where " + column + " = ?")) {
+      statement.setInt(1, number);
+      try (ResultSet row = statement.executeQuery()) {
+        row.next();
+        ByteBuffer bytes = ByteBuffer.wrap(row.getBytes(1));
+        return new UUID(bytes.getLong(), bytes.getLong());
+      }
+    }
+  }
+
+  /** What the member of staff holds: enough for a tile each. */
+  private List<UUID> roles(Who who) throws SQLException {
+    List<UUID> found = new ArrayList<>();
+    try (ResultSet row =
+        sql.query("entitlements-of-person-closure", who.staffNumber(), who.staffNumber())) {
+      List<Integer> numbers = new ArrayList<>();
+      while (row.next()) {
+        numbers.add(row.getInt(1));
+      }
+      for (int number : numbers) {
+        try (Statement statement = connection.createStatement();
+            ResultSet open =
+                statement.executeQuery("select open from now_role where e = " + number)) {
+          open.next();
+          if (open.getBoolean(1) && found.size() < TILES) {
+            found.add(id("now_role", "e", number));
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  private UUID mostHeld() throws SQLException {
+    int most = 0;
+    int of = 0;
+    try (ResultSet row = sql.query("all-counts")) {
+      while (row.next()) {
+        if (row.getInt(2) > most) {
+          most = row.getInt(2);
+          of = row.getInt(1);
+        }
+      }
+    }
+    return id("now_role", "e", of);
+  }
+
+  // ---- the server
+
+  private void start() throws Exception {
+    try (ServerSocket free = new ServerSocket(0)) {
+      port = free.getLocalPort();
+    }
+    ProcessBuilder builder =
+        new ProcessBuilder(
+            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-Xmx1500m",
+            "-Dorg.jooq.no-logo=true",
+            "-Dorg.jooq.no-tips=true",
+            "-cp",
+            System.getProperty("java.class.path"),
+            "eleutheria.server.Eleutheria");
+    Map<String, String> environment = builder.environment();
+    environment.put(
+        "ELEUTHERIA_DATABASE_URL",
+        "jdbc:mariadb://127.0.0.1:" + System.getenv("BENCH_PORT") + "/" + database);
+    environment.put("ELEUTHERIA_DATABASE_USER", System.getenv("BENCH_USER"));
+    environment.put("ELEUTHERIA_DATABASE_PASSWORD", System.getenv("BENCH_PASSWORD"));
+    environment.put("ELEUTHERIA_SECRET", "measured-and-nothing-else-0123456789");
+    environment.put("ELEUTHERIA_PORT", String.valueOf(port));
+    environment.put("SERVER_ADDRESS", "127.0.0.1");
+    environment.put("ELEUTHERIA_BASE_ADDRESS", "http://127.0.0.1:" + port);
+    environment.put("ELEUTHERIA_ZONE", "Europe/Oslo");
+    builder.redirectErrorStream(true).redirectOutput(new File(".run/bench-server.log"));
+    long begun = System.nanoTime();
+    server = builder.start();
+    HttpClient http = HttpClient.newHttpClient();
+    while (true) {
+      if (!server.isAlive()) {
+        throw new IllegalStateException("the server stops; see .run/bench-server.log");
+      }
+      try {
+        HttpResponse<String> health =
+            http.send(
+                HttpRequest.newBuilder(
+                        URI.create("http://127.0.0.1:" + port + "/actuator/health/readiness"))
+                    .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (health.statusCode() == 200) {
+          break;
+        }
+      } catch (IOException notYet) {
+        // It is not listening yet; the loop ends with the process.
+      }
+      Thread.sleep(100);
+    }
+    results.tell("server start to ready", set, "s", null, (System.nanoTime() - begun) / 1e9);
+  }
+
+  /** Somebody who is signed in. */
+  private final class Signed {
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
+
+    Signed(String name) throws Exception {
+      get("/api/session");
+      post("/api/sign-in", Map.of("name", name, "password", PASSWORD));
+      get("/api/session");
+    }
+
+    String header() {
+      return cookies.getCookieStore().getCookies().stream()
+          .map(c -> c.getName() + "=" + c.getValue())
+          .collect(Collectors.joining("; "));
+    }
+
+    String token() {
+      return cookies.getCookieStore().getCookies().stream()
+          .filter(c -> c.getName().equals("XSRF-TOKEN"))
+          .map(HttpCookie::getValue)
+          .findFirst()
+          .orElse("");
+    }
+
+    JsonNode get(String path) throws Exception {
+      return send(HttpRequest.newBuilder(uri(path)).GET());
+    }
+
+    JsonNode post(String path, Object body) throws Exception {
+      return body("POST", path, body);
+    }
+
+    JsonNode put(String path, Object body) throws Exception {
+      return body("PUT", path, body);
+    }
+
+    private JsonNode body(String method, String path, Object body) throws Exception {
+      return send(
+          HttpRequest.newBuilder(uri(path))
+              .header("Content-Type", "application/json")
+              .header("X-XSRF-TOKEN", token())
+              .method(method, BodyPublishers.ofString(JSON.writeValueAsString(body))));
+    }
+
+    private URI uri(String path) {
+      return URI.create("http://127.0.0.1:" + port + path);
+    }
+
+    private JsonNode send(HttpRequest.Builder request) throws Exception {
+      HttpResponse<String> answer =
+          http.send(
+              request.timeout(Duration.ofSeconds(120)).build(),
+              HttpResponse.BodyHandlers.ofString());
+      if (answer.statusCode() >= 300) {
+        throw new IllegalStateException(
+            answer.uri() + " answers " + answer.statusCode() + ": " + answer.body());
+      }
+      return answer.body().isEmpty() ? JSON.nullNode() : JSON.readTree(answer.body());
+    }
+  }
+
+  private record Asked(Signed signed, String path) {}
+
+  /** Tiles in three collections that everyone is shown, made as a steward makes them. */
+  private void arrange(Signed steward, Who who, List<UUID> roles) throws Exception {
+    if (steward.get("/api/portal").toString().contains("Measured 0")) {
+      return;
+    }
+    double[] times = new double[TILES];
+    List<UUID> tiles = new ArrayList<>();
+    for (int i = 0; i < TILES; i++) {
+      UUID role = roles.get(i % roles.size());
+      String app =
+          steward
+              .get("/api/entitlements/" + role)
+              .path("entitlement")
+              .path("application")
+              .asString();
+      long begun = System.nanoTime();
+      JsonNode made =
+          steward.post(
+              "/api/tiles",
+              Map.of(
+                  "name",
+                  "Measured " + i,
+                  "line",
+                  "A tile like others",
+                  "picture",
+                  "key",
+                  "hue",
+                  "tide",
+                  "application",
+                  app,
+                  "needs",
+                  List.of(role.toString())));
+      times[i] = System.nanoTime() - begun;
+      tiles.add(UUID.fromString(made.path("result").asString()));
+    }
+    for (int i = 0; i < 3; i++) {
+      JsonNode made =
+          steward.post(
+              "/api/collections",
+              Map.of(
+                  "face", Map.of("name", "Collection " + i, "line", ""),
+                  "audience", Map.of("everyone", true, "subjects", List.of())));
+      steward.put(
+          "/api/collections/" + made.path("result").asString() + "/tiles",
+          Map.of(
+              "base",
+              List.of(),
+              "tiles",
+              tiles.subList(i * 20, i * 20 + 20).stream()
+                  .map(tile -> Map.of("tile", tile.toString(), "offered", false))
+                  .toList()));
+    }
+    Arrays.sort(times);
+    results.tell("an act over HTTP (making a tile)", set, "ms", null, times[TILES / 2] / 1e6);
+  }
+
+  // ---- answers
+
+  private void measure(Map<String, Asked> questions) throws Exception {
+    for (int parallel : PARALLEL) {
+      for (Map.Entry<String, Asked> each : questions.entrySet()) {
+        ask(each.getValue(), parallel, 1_500);
+      }
+    }
+    for (int round = 0; round < rounds; round++) {
+      System.out.printf("  HTTP round %d of %d%n", round + 1, rounds);
+      for (int parallel : PARALLEL) {
+        for (Map.Entry<String, Asked> each : questions.entrySet()) {
+          Sampled sampled = ask(each.getValue(), parallel, 20_000 / rounds + 1);
+          String name = each.getKey() + " " + parallel;
+          results.round(name, Timing.percentile(sampled.times(), 0.5));
+          results.round(name + " p99", Timing.percentile(sampled.times(), 0.99));
+          results.round(name + " rate", sampled.rate());
+        }
+      }
+      results.round("pk beside HTTP", Timing.median(2_000, i -> sql.rows("primary-key", i)));
+    }
+    tell(questions);
+  }
+
+  private void tell(Map<String, Asked> questions) {
+    double[] h = results.rounds("nothing 1");
+    results.tell(
+        "an empty answer over HTTP, one client (H)",
+        set,
+        "µs",
+        null,
+        Arrays.stream(h).map(t -> t / 1_000).toArray());
+    results.ratio("H, one client", set, "PK", Goal.atMost(12), "nothing 1", "pk beside HTTP");
+    results.tell(
+        "H a second, 16 clients",
+        set,
+        "answers a second",
+        Goal.atLeast(3_000),
+        results.rounds("nothing 16 rate"));
+    for (String name : questions.keySet()) {
+      if (name.equals("nothing")) {
+        continue;
+      }
+      for (int parallel : PARALLEL) {
+        String clients = ", " + parallel + (parallel == 1 ? " client" : " clients");
+        results.ratio(
+            name + clients + ": median",
+            set,
+            "H",
+            Goal.atMost(1.5),
+            name + " " + parallel,
+            "nothing " + parallel);
+        results.ratio(
+            name + clients + ": 99th percentile",
+            set,
+            "H's",
+            Goal.atMost(2),
+            name + " " + parallel + " p99",
+            "nothing " + parallel + " p99");
+      }
+    }
+  }
+
+  /**
+   * @param rate answers a second
+   */
+  private record Sampled(double[] times, double rate) {}
+
+  private Sampled ask(Asked asked, int parallel, int samples) throws Exception {
+    int each = Math.max(1, samples / parallel);
+    double[][] times = new double[parallel][each];
+    String cookies = asked.signed().header();
+    CountDownLatch ready = new CountDownLatch(parallel);
+    CountDownLatch go = new CountDownLatch(1);
+    List<Thread> threads = new ArrayList<>();
+    AtomicInteger failed = new AtomicInteger();
+    for (int t = 0; t < parallel; t++) {
+      double[] own = times[t];
+      threads.add(
+          Thread.ofVirtual()
+              .start(
+                  () -> {
+                    try (RawHttp http = new RawHttp(port)) {
+                      byte[] request = http.get(asked.path(), cookies);
+                      ready.countDown();
+                      go.await();
+                      for (int i = 0; i < own.length; i++) {
+                        long begun = System.nanoTime();
+                        if (http.exchange(request) != 200) {
+                          failed.incrementAndGet();
+                        }
+                        own[i] = System.nanoTime() - begun;
+                      }
+                    } catch (IOException | InterruptedException e) {
+                      failed.incrementAndGet();
+                      ready.countDown();
+                    }
+                  }));
+    }
+    ready.await();
+    long begun = System.nanoTime();
+    go.countDown();
+    for (Thread thread : threads) {
+      thread.join();
+    }
+    double took = System.nanoTime() - begun;
+    if (failed.get() > 0) {
+      throw new IllegalStateException(failed.get() + " answers to " + asked.path() + " failed");
+    }
+    return new Sampled(
+        Arrays.stream(times).flatMapToDouble(Arrays::stream).toArray(),
+        (double) each * parallel / took * 1e9);
+  }
+
+  // ---- signing in
+
+  private void signIns(Asked portal) throws Exception {
+    Argon2PasswordEncoder encoder = new Argon2PasswordEncoder(16, 32, 1, 19_456, 2);
+    String hash = encoder.encode(PASSWORD);
+    for (int round = 0; round < rounds; round++) {
+      int bare = 60;
+      long begun = System.nanoTime();
+      List<Thread> threads = new ArrayList<>();
+      for (int t = 0; t < 2; t++) {
+        threads.add(
+            Thread.ofPlatform()
+                .start(
+                    () -> {
+                      for (int i = 0; i < bare / 2; i++) {
+                        if (!encoder.matches(PASSWORD, hash)) {
+                          throw new IllegalStateException("the hash is wrong");
+                        }
+                      }
+                    }));
+      }
+      for (Thread thread : threads) {
+        thread.join();
+      }
+      results.round("bare hashes", bare / ((System.nanoTime() - begun) / 1e9));
+      results.round("calm portal p99", Timing.percentile(ask(portal, 1, 2_000).times(), 0.99));
+      results.round("sign-ins", signInTogether(50, portal));
+    }
+    results.ratio(
+        "sign-ins a second",
+        set,
+        "bare hashes on two threads",
+        Goal.atLeast(0.8),
+        "sign-ins",
+        "bare hashes");
+    results.ratio(
+        "portal answer while 50 sign in: 99th percentile",
+        set,
+        "calm",
+        Goal.atMost(5),
+        "busy portal p99",
+        "calm portal p99");
+  }
+
+  private double signInTogether(int many, Asked portal) throws Exception {
+    Signed one = new Signed("bench.staff");
+    AtomicInteger failed = new AtomicInteger();
+    CountDownLatch done = new CountDownLatch(many);
+    List<Double> meanwhile = new ArrayList<>();
+    Thread watcher =
+        Thread.ofPlatform()
+            .start(
+                () -> {
+                  try (RawHttp http = new RawHttp(port)) {
+                    byte[] request = http.get(portal.path(), portal.signed().header());
+                    while (done.getCount() > 0) {
+                      long begun = System.nanoTime();
+                      http.exchange(request);
+                      meanwhile.add((double) (System.nanoTime() - begun));
+                    }
+                  } catch (IOException e) {
+                    failed.incrementAndGet();
+                  }
+                });
+    String body = JSON.writeValueAsString(Map.of("name", "bench.staff", "password", PASSWORD));
+    String token = one.token();
+    long begun = System.nanoTime();
+    for (int i = 0; i < many; i++) {
+      Thread.ofVirtual()
+          .start(
+              () -> {
+                try (RawHttp http = new RawHttp(port)) {
+                  byte[] request = http.post("/api/sign-in", "XSRF-TOKEN=" + token, token, body);
+                  if (http.exchange(request) >= 300) {
+                    failed.incrementAndGet();
+                  }
+                } catch (IOException e) {
+                  failed.incrementAndGet();
+                } finally {
+                  done.countDown();
+                }
+              });
+    }
+    done.await();
+    double took = (System.nanoTime() - begun) / 1e9;
+    watcher.join();
+    if (failed.get() > 0) {
+      throw new IllegalStateException(failed.get() + " of " + many + " sign-ins failed");
+    }
+    results.round(
+        "busy portal p99",
+        Timing.percentile(meanwhile.stream().mapToDouble(Double::doubleValue).toArray(), 0.99));
+    return many / took;
+  }
+
+  /** The heap in use with two past states kept, after everything unused is thrown away. */
+  private void memory(Signed steward, String person) throws Exception {
+    for (int days : new int[] {100, 400}) {
+      Instant then = Instant.now().minus(Duration.ofDays(days));
+      long begun = System.nanoTime();
+      steward.get("/api/people/" + person + "/holdings?asOf=" + then);
+      results.round("as of over HTTP", System.nanoTime() - begun);
+    }
+    Process jcmd =
+        new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin", "jcmd").toString(),
+                String.valueOf(server.pid()),
+                "GC.class_histogram")
+            .redirectErrorStream(true)
+            .start();
+    String histogram = new String(jcmd.getInputStream().readAllBytes());
+    String total =
+        histogram.lines().filter(line -> line.startsWith("Total")).findFirst().orElseThrow();
+    double bytes = Double.parseDouble(total.strip().split("\\s+")[2]);
+    results.tell(
+        "heap of the whole server with two past states",
+        set,
+        "MB",
+        Goal.atMost(1_500),
+        bytes / (1 << 20));
+    results.tell(
+        "holdings as of a past day over HTTP, first question",
+        set,
+        "ms",
+        null,
+        Arrays.stream(results.rounds("as of over HTTP")).map(t -> t / 1e6).toArray());
+  }
+}
