@@ -58,8 +58,9 @@ final class Sample implements Crowd.Taker {
   List<Move> edits(int count, Instant at) {
     List<Move> moves = new ArrayList<>();
     for (int i = 0; i < count; i++) {
-      boolean ends = random.nextBoolean();
       int draw = random.nextInt(10);
+      // A small set has few groups in groups; when all have ended, only new ones come.
+      boolean ends = random.nextBoolean() && !(draw == 8 && edges.isEmpty());
       if (draw < 4) {
         moves.add(ends ? ended(places, at) : opened(at, place()));
       } else if (draw < 8) {

@@ -71,6 +71,7 @@ public final class DirectoryView {
   private volatile @Nullable List<Person> peopleByName;
   private volatile @Nullable List<Group> groupsByName;
   private volatile @Nullable Index index;
+  private volatile @Nullable Map<PersonId, Set<ObjectId>> owned;
 
   /** A mandate and who holds it. */
   public record Mandate(MandateId id, FactValue.Terms terms, Set<ObjectId> holders) {}
@@ -545,19 +546,21 @@ public final class DirectoryView {
 
   /** Every application, collection and group that a person owns. */
   public Set<ObjectId> owned(PersonId person) {
-    Set<ObjectId> owned = new HashSet<>();
-    for (Group group : groups.values()) {
-      if (group.owners().contains(person)) {
-        owned.add(group.id());
+    Map<PersonId, Set<ObjectId>> known = owned;
+    if (known == null) {
+      Map<PersonId, Set<ObjectId>> all = new HashMap<>();
+      for (Group group : groups.values()) {
+        for (PersonId owner : group.owners()) {
+          all.computeIfAbsent(owner, o -> new HashSet<>()).add(group.id());
+        }
       }
+      owners.forEach(
+          (thing, people) ->
+              people.forEach(owner -> all.computeIfAbsent(owner, o -> new HashSet<>()).add(thing)));
+      known = all;
+      owned = known;
     }
-    owners.forEach(
-        (thing, people) -> {
-          if (people.contains(person)) {
-            owned.add(thing);
-          }
-        });
-    return owned;
+    return Collections.unmodifiableSet(known.getOrDefault(person, Set.of()));
   }
 
   /** Whom a person leads directly, in name order; departed ones too. */

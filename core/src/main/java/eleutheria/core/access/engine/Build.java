@@ -105,6 +105,8 @@ final class Build {
     RoaringBitmap activeSet = active.get();
     IntChunks.Editor held = IntChunks.empty().edit();
     Chunks.Editor<RoaringBitmap> entitled = Chunks.<RoaringBitmap>empty().edit();
+    Chunks.Editor<RoaringBitmap> often = Chunks.<RoaringBitmap>empty().edit();
+    Chunks<int[]> own = grants.own();
     Chunks<int[]> groupGrants = grants.groupGrants.chunks();
     Chunks<int[]> filterGrants = grants.byFilter.chunks();
     for (int e = 0; e < entitlements; e++) {
@@ -122,6 +124,20 @@ final class Build {
       if (set != null) {
         entitled.set(e, set);
         held.set(e, RoaringBitmap.andCardinality(set, activeSet));
+        RoaringBitmap more =
+            often(
+                store,
+                e,
+                Snapshot.or(owning.get(e)),
+                own,
+                Snapshot.or(groupGrants.get(e)),
+                members,
+                Snapshot.or(filterGrants.get(e)),
+                fits);
+        if (!more.isEmpty()) {
+          more.trim();
+          often.set(e, more);
+        }
       }
     }
     Snapshot.State state =
@@ -134,7 +150,7 @@ final class Build {
             columns,
             types,
             groupsOf.chunks(),
-            grants.own(),
+            own,
             existingGroups,
             forms,
             parents.chunks(),
@@ -158,6 +174,7 @@ final class Build {
             filterGrants,
             owning,
             entitled.done(),
+            often.done(),
             held.done());
     int kinds = store.attributeCount();
     return new Snapshot(
@@ -669,6 +686,53 @@ final class Build {
       }
     }
     return union(parts);
+  }
+
+  /** Everyone whom more than one grant of an entitlement covers, in a set of its own. */
+  static RoaringBitmap often(
+      Store store,
+      int entitlement,
+      RoaringBitmap owning,
+      Listed<int[]> own,
+      int[] groupGrants,
+      Listed<RoaringBitmap> members,
+      int[] filterGrants,
+      Listed<RoaringBitmap> fits) {
+    RoaringBitmap often = new RoaringBitmap();
+    owning.forEach(
+        (int person) -> {
+          if (ownGrants(Snapshot.or(own.get(person)), entitlement) > 1) {
+            often.add(person);
+          }
+        });
+    if (groupGrants.length + filterGrants.length == 0) {
+      return often;
+    }
+    RoaringBitmap once = owning.clone();
+    for (int grant : groupGrants) {
+      again(once, often, members.get(Store.subjectOf(store.subject(grant))));
+    }
+    for (int grant : filterGrants) {
+      again(once, often, fits.get(Store.subjectOf(store.subject(grant))));
+    }
+    return often;
+  }
+
+  private static void again(RoaringBitmap once, RoaringBitmap often, @Nullable RoaringBitmap part) {
+    if (part != null && !part.isEmpty()) {
+      if (!once.isEmpty()) {
+        often.or(RoaringBitmap.and(once, part));
+      }
+      once.or(part);
+    }
+  }
+
+  static int ownGrants(int[] pairs, int entitlement) {
+    int count = 0;
+    for (int i = 0; i < pairs.length; i += 2) {
+      count += pairs[i] == entitlement ? 1 : 0;
+    }
+    return count;
   }
 
   static @Nullable RoaringBitmap union(List<RoaringBitmap> parts) {

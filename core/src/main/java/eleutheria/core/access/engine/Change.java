@@ -71,6 +71,7 @@ final class Change {
   private final Chunks.Editor<int[]> byFilter;
   private final Sets owning;
   private final Sets entitled;
+  private final Sets often;
   private final IntChunks.Editor held;
 
   // What may have moved, by number.
@@ -121,6 +122,7 @@ final class Change {
     byFilter = was.byFilter().edit();
     owning = new Sets(was.owning());
     entitled = new Sets(was.entitled());
+    often = new Sets(was.often());
     held = was.held().edit();
   }
 
@@ -180,6 +182,7 @@ final class Change {
             byFilter.done(),
             owning.done(),
             entitled.done(),
+            often.done(),
             held.done());
     return new Result(
         new Snapshot(store, at, state, byValue(), matrices(state, flips)), new Flips(flips));
@@ -440,6 +443,9 @@ final class Change {
             case Store.PERSON -> {
               own.set(of, withPair(Snapshot.or(own.get(of)), entitlement, row));
               touched.add(of);
+              if (people.contains(of)) {
+                candidates.come(entitlement).add(of);
+              }
             }
             case Store.GROUP -> {
               with(grantsTo, of, row);
@@ -1037,9 +1043,11 @@ final class Change {
         if (!before.isEmpty()) {
           lost.put(e, before);
           entitled.put(e, null);
+          often.put(e, null);
         }
         continue;
       }
+      often(e);
       RoaringBitmap come;
       RoaringBitmap gone;
       if (wholeRoles.contains(e)) {
@@ -1066,6 +1074,54 @@ final class Change {
       }
       if (!gone.isEmpty()) {
         lost.put(e, gone);
+      }
+    }
+  }
+
+  /** Counts anew by how many grants those are covered who may have come or gone. */
+  private void often(int entitlement) {
+    RoaringBitmap come = candidates.mayCome(entitlement);
+    RoaringBitmap gone = candidates.mayGo(entitlement);
+    if (wholeRoles.contains(entitlement)
+        || come.getLongCardinality() + gone.getLongCardinality() > FEW) {
+      RoaringBitmap more =
+          Build.often(
+              store,
+              entitlement,
+              owning.get(entitlement),
+              own,
+              Snapshot.or(groupGrants.get(entitlement)),
+              members::get,
+              Snapshot.or(byFilter.get(entitlement)),
+              fitting::get);
+      often.put(entitlement, more.isEmpty() ? null : more);
+      return;
+    }
+    come.forEach((IntConsumer) person -> often(entitlement, person));
+    gone.forEach((IntConsumer) person -> often(entitlement, person));
+  }
+
+  private void often(int entitlement, int person) {
+    int count =
+        people.contains(person) ? Build.ownGrants(Snapshot.or(own.get(person)), entitlement) : 0;
+    for (int grant : Snapshot.or(groupGrants.get(entitlement))) {
+      if (count > 1) {
+        break;
+      }
+      count += members.get(Store.subjectOf(store.subject(grant))).contains(person) ? 1 : 0;
+    }
+    for (int grant : Snapshot.or(byFilter.get(entitlement))) {
+      if (count > 1) {
+        break;
+      }
+      count += fitting.get(Store.subjectOf(store.subject(grant))).contains(person) ? 1 : 0;
+    }
+    boolean more = count > 1;
+    if (more != often.get(entitlement).contains(person)) {
+      if (more) {
+        often.mine(entitlement).add(person);
+      } else {
+        often.mine(entitlement).remove(person);
       }
     }
   }

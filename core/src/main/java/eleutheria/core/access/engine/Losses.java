@@ -19,11 +19,9 @@ public final class Losses {
   private Losses() {}
 
   /**
-   * Who would no longer be entitled if a grant ended now.
-   *
-   * <p>If another granted group is above the subject, nobody: that is seen without a set. Else the
-   * members, less those with a grant of their own, less the other groups one by one, until nobody
-   * is left.
+   * Who would no longer be entitled if a grant ended now: those whom it covers and no other grant
+   * does. Who is covered more than once is kept beside who is entitled at all, so this is one
+   * subtraction of sets, however many grants there are.
    *
    * @return an empty set where the grant is not in force
    */
@@ -36,62 +34,19 @@ public final class Losses {
     Store store = snapshot.store;
     Snapshot.State state = snapshot.state;
     int entitlement = store.given(row);
-    int of = Store.subjectOf(store.subject(row));
-    int kind = Store.kindOf(store.subject(row));
     if (state.roleApps().get(entitlement) == 0) {
       return new RoaringBitmap();
     }
-    int[] groupGrants = Snapshot.or(state.groupGrants().get(entitlement));
-    if (kind == Store.GROUP) {
-      int[] above = Snapshot.or(state.above().get(of));
-      for (int other : groupGrants) {
-        if (other != row && IntList.has(above, Store.subjectOf(store.subject(other)))) {
-          return new RoaringBitmap();
-        }
-      }
-    }
-    RoaringBitmap left = new RoaringBitmap();
-    switch (kind) {
-      case Store.PERSON -> {
-        if (!snapshot.exists(of)) {
-          return left;
-        }
-        left.add(of);
-        int[] own = Snapshot.or(state.own().get(of));
-        for (int i = 0; i < own.length; i += 2) {
-          if (own[i] == entitlement && own[i + 1] != row) {
-            return new RoaringBitmap();
-          }
-        }
-      }
-      case Store.GROUP ->
-          left =
-              RoaringBitmap.andNot(
-                  Snapshot.or(state.members().get(of)),
-                  Snapshot.or(state.owning().get(entitlement)));
-      default ->
-          left =
-              RoaringBitmap.andNot(
-                  Snapshot.or(state.fitting().get(of)),
-                  Snapshot.or(state.owning().get(entitlement)));
-    }
-    for (int other : groupGrants) {
-      if (left.isEmpty()) {
-        return left;
-      }
-      if (other != row) {
-        left.andNot(Snapshot.or(state.members().get(Store.subjectOf(store.subject(other)))));
-      }
-    }
-    for (int other : Snapshot.or(state.byFilter().get(entitlement))) {
-      if (left.isEmpty()) {
-        return left;
-      }
-      if (other != row) {
-        left.andNot(Snapshot.or(state.fitting().get(Store.subjectOf(store.subject(other)))));
-      }
-    }
-    return left;
+    int of = Store.subjectOf(store.subject(row));
+    RoaringBitmap often = Snapshot.or(state.often().get(entitlement));
+    return switch (Store.kindOf(store.subject(row))) {
+      case Store.PERSON ->
+          snapshot.exists(of) && !often.contains(of)
+              ? RoaringBitmap.bitmapOf(of)
+              : new RoaringBitmap();
+      case Store.GROUP -> RoaringBitmap.andNot(Snapshot.or(state.members().get(of)), often);
+      default -> RoaringBitmap.andNot(Snapshot.or(state.fitting().get(of)), often);
+    };
   }
 
   private static int row(Snapshot snapshot, GrantId id) {

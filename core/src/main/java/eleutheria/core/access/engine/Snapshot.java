@@ -73,7 +73,8 @@ public final class Snapshot {
    * @param byFilter grants of an entitlement to filters
    * @param owning people who exist and have a grant of their own
    * @param entitled people who are entitled
-   * @param held how many of them are active
+   * @param often people who are entitled by more than one grant
+   * @param held how many of those entitled are active
    */
   record State(
       RoaringBitmap people,
@@ -108,6 +109,7 @@ public final class Snapshot {
       Chunks<int[]> byFilter,
       Chunks<RoaringBitmap> owning,
       Chunks<RoaringBitmap> entitled,
+      Chunks<RoaringBitmap> often,
       IntChunks held) {}
 
   static final RoaringBitmap NOBODY = new RoaringBitmap();
@@ -158,6 +160,7 @@ public final class Snapshot {
             Chunks.empty(),
             IntChunks.empty(),
             IntChunks.empty(),
+            Chunks.empty(),
             Chunks.empty(),
             Chunks.empty(),
             Chunks.empty(),
