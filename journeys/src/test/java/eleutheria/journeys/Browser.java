@@ -68,6 +68,7 @@ final class Browser implements AutoCloseable {
                 .build(),
             options);
     size(width, height);
+    dark(false);
   }
 
   void size(int width, int height) {
@@ -82,7 +83,7 @@ final class Browser implements AutoCloseable {
         Map.of(
             "features",
             List.of(
-                // Colours change at once, so that none is looked at on its way.
+                // Nothing is on its way: no colour that is looked at, no dialog that is pressed on.
                 Map.of("name", "prefers-reduced-motion", "value", "reduce"),
                 Map.of("name", "prefers-color-scheme", "value", dark ? "dark" : "light"))));
   }
@@ -139,7 +140,9 @@ final class Browser implements AutoCloseable {
             "const over = document.querySelector('[role=dialog]');"
                 + "const body = (over || document.body).cloneNode(true);"
                 + "body.querySelectorAll('select').forEach(s => s.remove());"
-                + "return body.innerText.slice(0, 1500);"));
+                + "const typed = [...(over || document.body).querySelectorAll('input')]"
+                + ".map(i => i.type === 'password' ? i.value.length + ' signs' : i.value);"
+                + "return body.innerText.slice(0, 1500) + '\\nfields: ' + typed.join(' | ');"));
   }
 
   String address() {
