@@ -15,19 +15,26 @@ import java.util.Locale;
  * to their end (RFC 9112): so lean that the server, and not this, is what is measured.
  */
 final class RawHttp implements AutoCloseable {
-  private final Socket socket;
-  private final InputStream in;
-  private final OutputStream out;
+  private final int port;
   private final String host;
+  private Socket socket = new Socket();
+  private InputStream in = InputStream.nullInputStream();
+  private OutputStream out = OutputStream.nullOutputStream();
 
   RawHttp(int port) throws IOException {
+    this.port = port;
+    host = "127.0.0.1:" + port;
+    connect();
+  }
+
+  private void connect() throws IOException {
+    socket.close();
     socket = new Socket();
     socket.setTcpNoDelay(true);
     socket.setSoTimeout(120_000);
     socket.connect(new InetSocketAddress("127.0.0.1", port));
     in = new BufferedInputStream(socket.getInputStream(), 1 << 16);
     out = socket.getOutputStream();
-    host = "127.0.0.1:" + port;
   }
 
   byte[] get(String path, String cookies) {
@@ -72,12 +79,15 @@ final class RawHttp implements AutoCloseable {
     int status = Integer.parseInt(line().split(" ")[1]);
     int length = -1;
     boolean chunked = false;
+    boolean last = false;
     for (String line = line(); !line.isEmpty(); line = line()) {
       String lower = line.toLowerCase(Locale.ROOT);
       if (lower.startsWith("content-length:")) {
         length = Integer.parseInt(lower.substring(15).strip());
       } else if (lower.startsWith("transfer-encoding:")) {
         chunked = lower.contains("chunked");
+      } else if (lower.startsWith("connection:")) {
+        last = lower.contains("close");
       }
     }
     if (chunked) {
@@ -89,6 +99,9 @@ final class RawHttp implements AutoCloseable {
       } while (size > 0);
     } else if (length > 0) {
       in.skipNBytes(length);
+    }
+    if (last) {
+      connect();
     }
     return status;
   }

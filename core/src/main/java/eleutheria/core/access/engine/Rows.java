@@ -26,10 +26,22 @@ final class Rows {
   // Rows of one key, newest first: the newest + 1 by key, and the one before by row.
   private int[] heads = {};
   private int[] before;
+  // The same by what stands in extra, without its lowest bits; where it is wanted.
+  private final int chainedBy;
+  private int[] extraHeads = {};
+  private int[] extraBefore = {};
   private volatile int size;
   private int[] slots = {};
 
   Rows(int room) {
+    this(room, -1);
+  }
+
+  /**
+   * @param chainedBy how many low bits of extra to leave away for a second chain; −1 for none
+   */
+  Rows(int room, int chainedBy) {
+    this.chainedBy = chainedBy;
     key = new int[room];
     value = new int[room];
     extra = new int[room];
@@ -82,6 +94,9 @@ final class Rows {
     }
     before[row] = heads[key];
     heads[key] = row + 1;
+    if (chainedBy >= 0) {
+      chain(row, extra >>> chainedBy);
+    }
     this.key[row] = key;
     this.value[row] = value;
     this.extra[row] = extra;
@@ -109,9 +124,25 @@ final class Rows {
     return from[row] == Long.MAX_VALUE;
   }
 
-  /** One more than the highest key there may be. */
-  int keys() {
-    return heads.length;
+  private void chain(int row, int by) {
+    if (extraBefore.length < key.length) {
+      extraBefore = Arrays.copyOf(extraBefore, key.length);
+    }
+    if (by >= extraHeads.length) {
+      extraHeads = Arrays.copyOf(extraHeads, Math.max(16, by + (by >> 1) + 1));
+    }
+    extraBefore[row] = extraHeads[by];
+    extraHeads[by] = row + 1;
+  }
+
+  /** The newest row of the second chain, or −1. */
+  int newestBy(int by) {
+    int[] now = extraHeads;
+    return by < now.length ? now[by] - 1 : -1;
+  }
+
+  int earlierBy(int row) {
+    return extraBefore[row] - 1;
   }
 
   void until(int row, long until) {
@@ -122,6 +153,9 @@ final class Rows {
   void truncate(int rows) {
     for (int row = size - 1; row >= rows; row--) {
       heads[key[row]] = before[row];
+      if (chainedBy >= 0) {
+        extraHeads[extra[row] >>> chainedBy] = extraBefore[row];
+      }
       if (slots.length > 0) {
         // Taken away in the reverse order of coming, a row leaves no gap that another went round.
         int mask = slots.length - 1;

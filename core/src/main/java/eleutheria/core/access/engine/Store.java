@@ -88,7 +88,7 @@ public final class Store implements Columns {
   private final Map<Integer, LocalDate> statedDays = new ConcurrentHashMap<>();
 
   public Store() {
-    Arrays.setAll(tables, i -> new Rows(16));
+    Arrays.setAll(tables, i -> i == Table.GRANTS.ordinal() ? new Rows(16, 2) : new Rows(16));
   }
 
   Rows rows(Table table) {
