@@ -93,7 +93,12 @@ public final class Engine {
    * @return what flips
    */
   public synchronized Flips take(Collection<Move> moves, Instant at) {
-    long next = Math.max(Store.micros(at), now.at);
+    synchronized (store) {
+      return taken(moves, Math.max(Store.micros(at), now.at));
+    }
+  }
+
+  private Flips taken(Collection<Move> moves, long next) {
     Map<Long, Boolean> touched = new LinkedHashMap<>();
     for (Move move : moves) {
       store.take(
@@ -171,6 +176,12 @@ public final class Engine {
    * both, what they differ by stays as it is, and nothing is compared.
    */
   public synchronized List<Effects.At> trial(List<Move> moves, Instant at) {
+    synchronized (store) {
+      return tried(moves, Math.max(Store.micros(at), now.at));
+    }
+  }
+
+  private List<Effects.At> tried(List<Move> moves, long at) {
     int[] sizes = store.tableSizes();
     try {
       Map<Long, Span> spans = new LinkedHashMap<>();
@@ -182,7 +193,7 @@ public final class Engine {
                     (long) table.ordinal() << 32 | row,
                     from == Long.MAX_VALUE ? NEVER : new Span(from, until)));
       }
-      return walk(spans, sizes, Math.max(Store.micros(at), now.at));
+      return walk(spans, sizes, at);
     } finally {
       store.truncate(sizes);
     }

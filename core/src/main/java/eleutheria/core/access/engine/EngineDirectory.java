@@ -73,16 +73,18 @@ public final class EngineDirectory implements Lookup {
   }
 
   /** The status that begins when another ends. */
-  private static @Nullable PersonStatus following(Rows statuses, int person, long at) {
+  private @Nullable PersonStatus following(Rows statuses, int person, long at) {
     if (at == Rows.FOREVER) {
       return null;
     }
-    for (int row = statuses.newest(person); row >= 0; row = statuses.earlier(row)) {
-      if (statuses.on(row, at)) {
-        return PersonStatus.values()[statuses.value(row)];
+    synchronized (store) {
+      for (int row = statuses.newest(person); row >= 0; row = statuses.earlier(row)) {
+        if (statuses.on(row, at)) {
+          return PersonStatus.values()[statuses.value(row)];
+        }
       }
+      return null;
     }
-    return null;
   }
 
   private Map<String, List<String>> values(int person) {

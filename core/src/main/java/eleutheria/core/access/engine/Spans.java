@@ -68,7 +68,10 @@ public final class Spans {
 
   private Map<PersonId, List<Reference.Held>> during(
       long from, long until, @Nullable RoaringBitmap only) {
-    Gathering gathered = gather(from, until, only);
+    Gathering gathered;
+    synchronized (store) {
+      gathered = gather(from, until, only);
+    }
     Snapshot state = Change.of(Snapshot.empty(store), gathered.start, from).snapshot();
     Map<Integer, Long> open = new TreeMap<>();
     Map<Integer, List<Reference.Held>> held = new TreeMap<>();

@@ -46,7 +46,9 @@ import org.jspecify.annotations.Nullable;
  * fifty by name" of any set are its fifty lowest numbers. {@link Order} covers who comes or is
  * renamed later.
  *
- * <p>Written by one thread at a time; what readers may do meanwhile is told at {@link Rows}.
+ * <p>Written by one thread at a time, which holds this object; so does whoever goes along the
+ * chains of rows, since a trial puts rows there and takes them away again. What readers may do
+ * without is told at {@link Rows}.
  */
 public final class Store implements Columns {
   static final int PERSON = 0;
@@ -265,7 +267,7 @@ public final class Store implements Columns {
   }
 
   /** The row of a grant that is true at a moment, by the grant's number; −1 if there is none. */
-  int grantRow(int number, long at) {
+  synchronized int grantRow(int number, long at) {
     Rows rows = rows(Table.GRANTS);
     for (int row = rows.newest(number); row >= 0; row = rows.earlier(row)) {
       if (rows.on(row, at)) {
@@ -729,12 +731,12 @@ public final class Store implements Columns {
   }
 
   @Override
-  public int size() {
+  public synchronized int size() {
     return KEPT_IN.stream().mapToInt(table -> rows(table).size()).sum();
   }
 
   @Override
-  public List<Spell> spells(FactKey key) {
+  public synchronized List<Spell> spells(FactKey key) {
     List<Spell> found = new ArrayList<>(1);
     switch (key) {
       case FactKey.Membership k -> {
@@ -808,7 +810,7 @@ public final class Store implements Columns {
   }
 
   @Override
-  public void about(ObjectId subject, Consumer<FactKey> visitor) {
+  public synchronized void about(ObjectId subject, Consumer<FactKey> visitor) {
     switch (subject) {
       case PersonId id -> about(people.find(id.value()), visitor, Table.ATTRIBUTES);
       case GroupId id -> about(groups.find(id.value()), visitor, Table.EDGES, Table.MEMBERS);
@@ -830,7 +832,7 @@ public final class Store implements Columns {
 
   @Override
   @SuppressWarnings("unchecked")
-  public <K extends FactKey> Set<K> keys(Class<K> kind) {
+  public synchronized <K extends FactKey> Set<K> keys(Class<K> kind) {
     Set<K> found = new LinkedHashSet<>();
     for (Table table : KEPT_IN) {
       if (kindOf(table) == kind) {
@@ -855,7 +857,7 @@ public final class Store implements Columns {
   }
 
   @Override
-  public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
+  public synchronized void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
     for (Class<? extends FactKey> kind : KEPT) {
       keys(kind).forEach(key -> visitor.accept(key, spells(key)));
     }

@@ -1,0 +1,106 @@
+package eleutheria.core.access.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Spell;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import org.junit.jupiter.api.Test;
+
+/** What random histories do not come upon: clocks that differ, and readers beside a trial. */
+class EngineTest {
+  private final RandomWorld world = new RandomWorld(5);
+  private final Store store = Store.of(world.facts);
+  private final Engine engine = Engine.of(store, world.now);
+  private final PersonId person = world.people.getFirst();
+  private final EntitlementId role = world.roles.getFirst();
+
+  private Move given(Instant from, Instant until) {
+    FactValue.Given given =
+        new FactValue.Given(new FactValue.Subject.OfPerson(person), role, GrantSource.HAND);
+    return new Move.Opened(
+        new FactKey.Grant(new GrantId(UUID.randomUUID())), new Spell(given, from, until));
+  }
+
+  private boolean entitled(Snapshot state) {
+    return state.entitled(state.number(person), state.number(role));
+  }
+
+  @Test
+  void aStateThatAClockMovedAheadDoesNotGoBack() {
+    Instant ahead = world.now.plusSeconds(2);
+    engine.advance(ahead);
+    Instant act = world.now.plusSeconds(1);
+    assertThat(engine.take(List.of(given(act, Moments.FOREVER)), act).gained()).isEqualTo(1);
+    assertThat(engine.now().at()).isEqualTo(ahead);
+    assertThat(entitled(engine.now())).isTrue();
+    assertThat(engine.advance(act).isEmpty()).as("nor does an older moment move it").isTrue();
+    assertThat(engine.now().at()).isEqualTo(ahead);
+  }
+
+  @Test
+  void whatFallsDueAtOneInstantFallsDueTogether() {
+    Instant act = world.now.plusSeconds(1);
+    Instant end = act.plus(Duration.ofDays(1));
+    List<Move> many = java.util.stream.Stream.generate(() -> given(act, end)).limit(500).toList();
+    engine.take(many, act);
+    assertThat(engine.next()).isEqualTo(end);
+    assertThat(engine.advance(end.minusNanos(1_000)).isEmpty()).isTrue();
+    assertThat(entitled(engine.now())).isTrue();
+    assertThat(engine.advance(end).lost()).isEqualTo(1);
+    assertThat(entitled(engine.now())).isFalse();
+    assertThat(engine.next()).isNull();
+  }
+
+  @Test
+  void aMomentBehindABoundaryThatWasNotTakenUpIsRefused() {
+    Instant act = world.now.plusSeconds(1);
+    Instant end = act.plusSeconds(60);
+    engine.take(List.of(given(act, end)), act);
+    assertThat(entitled(engine.asOf(end.minusNanos(1_000)))).isTrue();
+    assertThatThrownBy(() -> engine.asOf(end)).isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void nobodySeesWhatIsOnlyTried() {
+    Facts facts = new Facts(store);
+    Instant act = world.now.plusSeconds(1);
+    Move first = given(act, Moments.FOREVER);
+    engine.take(List.of(first), act);
+    Spell spell = ((Move.Opened) first).spell();
+    Instant then = act.plusSeconds(1);
+    List<Move> tried =
+        List.of(
+            new Move.Ended(first.key(), spell, then),
+            new Move.Opened(first.key(), new Spell(spell.value(), then, Moments.FOREVER)),
+            given(then, Moments.FOREVER));
+    int grants = facts.keys(FactKey.Grant.class).size();
+    CompletableFuture<Void> trying =
+        CompletableFuture.runAsync(
+            () -> {
+              for (int i = 0; i < 3_000; i++) {
+                engine.trial(tried, then);
+              }
+            });
+    do {
+      assertThat(facts.spells(first.key())).containsExactly(spell);
+      assertThat(facts.keys(FactKey.Grant.class)).hasSize(grants);
+      assertThat(entitled(engine.now())).isTrue();
+    } while (!trying.isDone());
+    trying.join();
+    assertThat(facts.spells(first.key())).containsExactly(spell);
+  }
+}
