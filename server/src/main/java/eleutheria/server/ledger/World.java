@@ -6,7 +6,6 @@ import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.EngineDirectory;
 import eleutheria.core.access.engine.Snapshot;
-import eleutheria.core.access.engine.Spans;
 import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
@@ -210,20 +209,17 @@ public class World implements InitializingBean {
    */
   public @Nullable Instant since(PortalView whole, PersonId person, EntitlementId entitlement) {
     Instant first = begins;
-    Engine now = engine;
-    if (first == null || !(whole.access() instanceof EngineAccess access)) {
-      return null;
-    }
-    Snapshot snapshot = access.snapshot();
-    return Spans.since(now, snapshot.number(person), snapshot.number(entitlement), snapshot, first);
+    return first != null && whole.access() instanceof EngineAccess access
+        ? access.since(person, entitlement, first)
+        : null;
   }
 
   /** Looks at facts and state together, while neither moves. */
   public <T> T look(BiFunction<Facts, PortalView, T> question) {
-    PortalView view = whole();
+    whole();
     lock.readLock().lock();
     try {
-      return question.apply(facts, view);
+      return question.apply(facts, live);
     } finally {
       lock.readLock().unlock();
     }

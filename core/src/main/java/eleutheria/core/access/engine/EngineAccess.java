@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 
 /** A snapshot, asked by ids: what the rest of the product sees of the engine. */
@@ -48,6 +49,17 @@ public final class EngineAccess implements AccessView {
 
   public Snapshot snapshot() {
     return snapshot;
+  }
+
+  /**
+   * The start of the unbroken time of holding that this moment lies in; null if it is not held.
+   *
+   * @param begins before which nothing is on record
+   */
+  public @Nullable Instant since(PersonId person, EntitlementId entitlement, Instant begins) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? null : Spans.since(engine, p, e, snapshot, begins);
   }
 
   @Override
