@@ -197,7 +197,11 @@ class AccessController {
     boolean now = asOf == null;
     boolean grantsSeen = reach.sees(entitlement.application());
     Map<String, Integer> held = holdersByUnit(access, reach, entitlement);
-    int holders = held.values().stream().mapToInt(Integer::intValue).sum();
+    // Not the sum: somebody may work in two units.
+    int holders =
+        reach.seesAll(entitlement)
+            ? access.holders(entitlement.id(), "", 0, 1).total()
+            : held.values().stream().mapToInt(Integer::intValue).sum();
     int entitled = people(access, access.entitled(entitlement.id()), reach, entitlement).size();
     return new EntitlementPage(
         EntitlementRef.of(access.apps(), entitlement),

@@ -252,8 +252,13 @@ public final class EngineAccess implements AccessView {
   @Override
   public Map<String, Integer> holdersByUnit(EntitlementId id) {
     int entitlement = snapshot.number(id);
-    return entitlement < 0 || !snapshot.open(entitlement)
-        ? Map.of()
-        : new TreeMap<>(snapshot.matrix(Attributes.UNIT).counts(snapshot, entitlement));
+    int all = entitlement < 0 ? 0 : snapshot.holderCount(entitlement);
+    if (all == 0) {
+      return Map.of();
+    }
+    Matrix units = snapshot.matrix(Attributes.UNIT);
+    return units == Matrix.EMPTY
+        ? Map.of("", all)
+        : new TreeMap<>(units.counts(snapshot, entitlement));
   }
 }

@@ -66,33 +66,8 @@ public final class Holders {
    * @param size of the page
    */
   public static Page page(Snapshot snapshot, int entitlement, Wanted wanted, int skip, int size) {
-    if (!wanted.entitled() && !snapshot.open(entitlement)) {
-      return new Page(List.of(), 0);
-    }
-    RoaringBitmap among = narrowed(snapshot, entitlement, wanted);
-    boolean grounds = wanted.by() != null || wanted.source() != null;
-    RoaringBitmap active = snapshot.state.active();
-    boolean all = wanted.entitled();
-    List<PersonId> people = new ArrayList<>(Math.min(size, 64));
-    int[] passed = {0};
-    snapshot
-        .state
-        .order()
-        .walk(
-            among,
-            person -> {
-              if (!all && !active.contains(person)) {
-                return true;
-              }
-              if (grounds && !grounded(snapshot, person, entitlement, wanted)) {
-                return true;
-              }
-              if (passed[0]++ >= skip && people.size() < size) {
-                people.add(snapshot.person(person));
-              }
-              return people.size() < size;
-            });
-    return new Page(people, count(snapshot, entitlement, wanted));
+    return new Page(
+        first(snapshot, entitlement, wanted, skip, size), count(snapshot, entitlement, wanted));
   }
 
   /** The first of a page alone, where nobody asks how many there are. */

@@ -384,6 +384,9 @@ public final class Snapshot {
 
   /** Everyone who exists and has a value of an attribute; never to be changed. */
   RoaringBitmap having(int attribute, int code) {
+    if (attribute >= byValue.length()) {
+      return NOBODY;
+    }
     Chunks<RoaringBitmap> known = byValue.get(attribute);
     if (known == null) {
       known = ByValue.of(this, attribute);
@@ -392,7 +395,7 @@ public final class Snapshot {
     return or(known.get(code));
   }
 
-  /** Held entitlements by the values of an attribute. */
+  /** Held entitlements by the values of an attribute; empty where nobody ever had one. */
   public Matrix matrix(String attribute) {
     int number = store.attribute(attribute);
     if (number < 0 || number >= matrices.length()) {

@@ -32,13 +32,16 @@ final class Words {
   }
 
   int find(String text) {
-    int mask = slots.length - 1;
+    // Whatever has a number below this was written before; what is just being added is passed over.
+    int known = size;
+    int[] now = slots;
+    int mask = now.length - 1;
     for (int at = spread(text) & mask; ; at = (at + 1) & mask) {
-      int code = slots[at] - 1;
+      int code = now[at] - 1;
       if (code < 0) {
         return -1;
       }
-      if (text.equals(texts[code])) {
+      if (code < known && text.equals(texts[code])) {
         return code;
       }
     }
@@ -49,20 +52,21 @@ final class Words {
     if (found >= 0) {
       return found;
     }
-    int code = size++;
+    int code = size;
     if (code == texts.length) {
       texts = Arrays.copyOf(texts, code * 2);
     }
     texts[code] = text;
-    if (size * 3L > slots.length * 2L) {
+    if ((code + 1) * 3L > slots.length * 2L) {
       int[] wider = new int[slots.length * 2];
-      for (int i = 0; i < size; i++) {
+      for (int i = 0; i <= code; i++) {
         put(wider, text(i), i);
       }
       slots = wider;
     } else {
       put(slots, text, code);
     }
+    size = code + 1;
     return code;
   }
 
@@ -117,8 +121,11 @@ final class Words {
 
   // ---- several values of one person
 
-  /** 0 for no value, code + 1 for one, −1 − n for the set numbered n. */
-  int encode(int[] codes) {
+  /**
+   * 0 for no value, code + 1 for one, −1 − n for the set numbered n. Also a reader who has a past
+   * state made comes here, so one at a time.
+   */
+  synchronized int encode(int[] codes) {
     if (codes.length == 0) {
       return NONE;
     }

@@ -3,6 +3,8 @@ package eleutheria.core.access.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.directory.House;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -13,9 +15,11 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.Weight;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
@@ -72,6 +76,42 @@ class EngineTest {
     engine.take(List.of(given(act, end)), act);
     assertThat(entitled(engine.asOf(end.minusNanos(1_000)))).isTrue();
     assertThatThrownBy(() -> engine.asOf(end)).isInstanceOf(IllegalArgumentException.class);
+  }
+
+  /** An organisation that knows no units, as at its first start, still counts who holds what. */
+  @Test
+  void withoutUnitsHoldersAreCountedAllTheSame() {
+    House house = new House();
+    PersonId mina = house.person("Mina Sato", null);
+    EntitlementId key = house.role("Key Safe", Weight.LIGHT);
+    house.act(
+        m ->
+            GrantDecisions.give(
+                m, key, List.of(new FactValue.Subject.OfPerson(mina)), null, null, "a test"));
+    Engine plain = Engine.of(house.facts, house.now());
+    EngineAccess access =
+        new EngineAccess(plain, plain.now(), house.directory(), house.access().apps());
+    assertThat(access.holdersByUnit(key)).isEqualTo(Map.of("", 1));
+    assertThat(access.holders(key, "", 0, 10).total()).isEqualTo(1);
+    assertThat(access.holders(key, "Deck crew", 0, 10).people()).isEmpty();
+  }
+
+  /** A unit that came up after a state was made is nobody's in that state. */
+  @Test
+  void anAttributeThatCameLaterIsNobodysBefore() {
+    Snapshot before = engine.now();
+    Instant act = world.now.plusSeconds(1);
+    engine.take(
+        List.of(
+            new Move.Opened(
+                new FactKey.Attribute(person, "berth", ""),
+                new Spell(new FactValue.Text("12"), act, Moments.FOREVER))),
+        act);
+    Holders.Wanted berth = Holders.Wanted.having("berth", "12");
+    assertThat(Holders.count(before, before.number(role), berth)).isZero();
+    assertThat(new EngineDirectory(before, null).having("berth", "12")).isEmpty();
+    assertThat(new EngineDirectory(engine.now(), null).having("berth", "12"))
+        .containsExactly(person);
   }
 
   @Test
