@@ -9,11 +9,13 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.web.Viewer;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * Which holdings a viewer may see: by power and reach, as owner of the application, as manager of
  * anyone in the team below, and always their own.
  */
+@NullMarked
 public final class AccessReach {
   private final Viewer viewer;
   private final DirectoryView directory;

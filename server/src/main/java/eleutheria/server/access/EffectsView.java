@@ -17,6 +17,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What an act would move, before it is done.
@@ -28,6 +29,7 @@ import java.util.Set;
  * @param digest agreed to by sending it with the act
  * @param problems what stands in the way of the act
  */
+@NullMarked
 record EffectsView(
     List<EffectLine> gain,
     List<EffectLine> loss,

@@ -8,6 +8,7 @@ import eleutheria.core.facts.PersonStatus;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.UUID;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -18,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param name as it is read; the filter itself for a filter
  * @param people how many it covers who have not departed
  */
+@NullMarked
 public record SubjectView(String kind, @Nullable String id, String name, int people) {
 
   /** The same as it is sent. */

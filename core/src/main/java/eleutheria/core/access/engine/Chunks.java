@@ -29,8 +29,12 @@ final class Chunks<T> implements Listed<T> {
 
   /** What is at a place; null where nothing was put, also beyond the end. */
   @Override
-  @SuppressWarnings("unchecked")
   public @Nullable T get(int index) {
+    return at(top, index);
+  }
+
+  @SuppressWarnings("unchecked")
+  private static <T> @Nullable T at(@Nullable Object[] @Nullable [] top, int index) {
     int at = index >>> BITS;
     if (at >= top.length) {
       return null;
@@ -61,14 +65,8 @@ final class Chunks<T> implements Listed<T> {
     }
 
     @Override
-    @SuppressWarnings("unchecked")
     public @Nullable T get(int index) {
-      int at = index >>> BITS;
-      if (at >= top.length) {
-        return null;
-      }
-      Object[] chunk = top[at];
-      return chunk == null ? null : (T) chunk[index & MASK];
+      return Chunks.at(top, index);
     }
 
     void set(int index, @Nullable T value) {

@@ -31,13 +31,7 @@ class ColumnsHistoryTest {
     RandomWorld world = new RandomWorld(seed);
     Store store = Store.of(world.facts);
     Engine engine = Engine.of(store, world.now);
-    Facts columned = new Facts(store);
-    world.facts.forEach(
-        (key, spells) -> {
-          if (!store.keeps(key)) {
-            spells.forEach(spell -> columned.load(key, spell));
-          }
-        });
+    Facts columned = world.columned(store);
     for (int act = 1; act <= 150; act++) {
       String where = "seed " + seed + " act " + act;
       if (world.random.nextInt(6) == 0) {

@@ -29,13 +29,7 @@ class EngineDirectoryHistoryTest {
     RandomWorld world = new RandomWorld(seed);
     Store store = Store.of(world.facts);
     Engine engine = Engine.of(store, world.now);
-    Facts columned = new Facts(store);
-    world.facts.forEach(
-        (key, spells) -> {
-          if (!store.keeps(key)) {
-            spells.forEach(spell -> columned.load(key, spell));
-          }
-        });
+    Facts columned = world.columned(store);
     DirectoryView fast = DirectoryView.of(columned, world.now, lookup(engine));
     List<Instant> instants = new ArrayList<>();
     for (int act = 1; act <= 120; act++) {

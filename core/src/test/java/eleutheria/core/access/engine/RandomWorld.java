@@ -114,6 +114,18 @@ final class RandomWorld {
     return facts.apply(edits, now) instanceof Applied.Moves moves ? moves.moves() : List.of();
   }
 
+  /** The same facts over columns, which are filled already. */
+  Facts columned(Store store) {
+    Facts columned = new Facts(store);
+    facts.forEach(
+        (key, spells) -> {
+          if (!store.keeps(key)) {
+            spells.forEach(spell -> columned.load(key, spell));
+          }
+        });
+    return columned;
+  }
+
   /** Lets time pass, over boundaries too. */
   void pass() {
     now = now.plus(Duration.ofHours(1 + random.nextInt(60)));

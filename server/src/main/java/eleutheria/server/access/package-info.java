@@ -1,5 +1,0 @@
-/** Holdings, grounds and grants over HTTP. */
-@NullMarked
-package eleutheria.server.access;
-
-import org.jspecify.annotations.NullMarked;
