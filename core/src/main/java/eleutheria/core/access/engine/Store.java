@@ -3,7 +3,6 @@ package eleutheria.core.access.engine;
 import eleutheria.core.access.Grant;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.NameOrder;
-import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Columns;
 import eleutheria.core.facts.EntitlementId;
@@ -339,10 +338,6 @@ public final class Store implements Columns {
       orderedNames[i] = nameNumber(sorted[i].name(), sorted[i].key());
     }
     ordered = sorted.length;
-  }
-
-  public void exists(PersonId id, Instant from, Instant until) {
-    rows(Table.PEOPLE).add(people.number(id.value()), 0, 0, micros(from), micros(until));
   }
 
   // ---- filling from rows of a database, which come as halves of ids and microseconds
@@ -868,10 +863,5 @@ public final class Store implements Columns {
     for (Table table : Table.values()) {
       to.accept(table.name(), rows(table).size());
     }
-  }
-
-  /** The number of an application, or −1. */
-  int application(ApplicationId id) {
-    return applications.find(id.value());
   }
 }
