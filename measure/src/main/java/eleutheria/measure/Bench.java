@@ -49,6 +49,7 @@ public final class Bench {
   private static void set(Crowd.Size size, List<String> parts, int rounds, Results results)
       throws Exception {
     System.out.println("Set " + size.name());
+    results.begin();
     String database = "eleutheria_bench_" + size.name().toLowerCase(java.util.Locale.ROOT);
     String server = "jdbc:mariadb://127.0.0.1:" + System.getenv("BENCH_PORT") + "/";
     String user = System.getenv("BENCH_USER");

@@ -55,7 +55,12 @@ final class Results {
   private final List<Row> rows = new ArrayList<>();
   private final Map<String, List<Double>> open = new LinkedHashMap<>();
 
-  /** Adds one round's value of something that is told with its set when {@link #close} comes. */
+  /** Rounds of another set are others. */
+  void begin() {
+    open.clear();
+  }
+
+  /** Adds one round's value of something. */
   void round(String name, double value) {
     open.computeIfAbsent(name, n -> new ArrayList<>()).add(value);
   }

@@ -14,6 +14,7 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -60,6 +61,17 @@ public interface AccessView {
 
   /** Everyone in a subject. */
   Set<PersonId> members(FactValue.Subject subject);
+
+  /** How many in a subject have not departed. */
+  default int population(FactValue.Subject subject) {
+    int count = 0;
+    for (PersonId member : members(subject)) {
+      if (directory().person(member).filter(p -> p.status() != PersonStatus.DEPARTED).isPresent()) {
+        count++;
+      }
+    }
+    return count;
+  }
 
   Set<PersonId> entitled(EntitlementId id);
 

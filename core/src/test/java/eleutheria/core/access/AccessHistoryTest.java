@@ -120,8 +120,12 @@ class AccessHistoryTest {
         if (random.nextBoolean()) {
           house.status(
               person,
-              List.of(PersonStatus.ACTIVE, PersonStatus.PAUSED, PersonStatus.ACTIVE)
-                  .get(random.nextInt(3)));
+              List.of(
+                      PersonStatus.ACTIVE,
+                      PersonStatus.PAUSED,
+                      PersonStatus.ACTIVE,
+                      PersonStatus.DEPARTED)
+                  .get(random.nextInt(4)));
         } else {
           house.set(
               Attributes.key(person, Attributes.UNIT, false, ""),
@@ -166,6 +170,16 @@ class AccessHistoryTest {
           .as(where)
           .isEqualTo(holders.size());
       assertThat(view.grants(role)).as(where).isEqualTo(house.access().grants(role));
+      for (Grant grant : view.grants(role)) {
+        assertThat(view.population(grant.given().subject()))
+            .as(where)
+            .isEqualTo(
+                people.stream()
+                    .filter(p -> reference.covers(grant.given().subject(), p, now))
+                    .flatMap(p -> house.directory().person(p).stream())
+                    .filter(p -> p.status() != PersonStatus.DEPARTED)
+                    .count());
+      }
       for (PersonId person : people) {
         assertThat(view.grantsTo(person)).as(where).isEqualTo(house.access().grantsTo(person));
         assertThat(view.entitlements(person))

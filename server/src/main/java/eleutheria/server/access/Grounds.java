@@ -10,6 +10,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
@@ -71,7 +72,12 @@ public class Grounds {
               }
               return found;
             });
-    return new Told(whoDid.first(ids), requests.ofGrants(ids), reasons);
+    List<GrantId> requested =
+        grants.stream()
+            .filter(grant -> grant.given().source() == GrantSource.REQUEST)
+            .map(Grant::id)
+            .toList();
+    return new Told(whoDid.first(ids), requests.ofGrants(requested), reasons);
   }
 
   /** All grounds of one holding. */

@@ -4,7 +4,6 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.UUID;
@@ -44,12 +43,7 @@ public record SubjectView(String kind, @Nullable String id, String name, int peo
   }
 
   public static SubjectView of(AccessView access, FactValue.Subject subject) {
-    int people =
-        (int)
-            access.members(subject).stream()
-                .flatMap(p -> access.directory().person(p).stream())
-                .filter(p -> p.status() != PersonStatus.DEPARTED)
-                .count();
+    int people = access.population(subject);
     return switch (subject) {
       case FactValue.Subject.OfPerson s ->
           new SubjectView(

@@ -63,6 +63,9 @@ public class RequestStore {
   /** The requests that these grants came from. */
   public Map<GrantId, AccessRequest> ofGrants(Collection<GrantId> grants) {
     Map<GrantId, AccessRequest> found = new java.util.HashMap<>();
+    if (grants.isEmpty()) {
+      return found;
+    }
     for (AccessRequest request :
         read(
             ACCESS_REQUEST.GRANT_ID.in(grants.stream().map(GrantId::value).toList()),
@@ -88,6 +91,9 @@ public class RequestStore {
             .orderBy(ACCESS_REQUEST.ASKED_AT.desc(), ACCESS_REQUEST.NUMBER.desc())
             .limit(most)
             .fetch();
+    if (rows.isEmpty()) {
+      return List.of();
+    }
     Map<UUID, List<Answer>> answers =
         db.selectFrom(REQUEST_ANSWER)
             .where(REQUEST_ANSWER.REQUEST_ID.in(rows.getValues(ACCESS_REQUEST.ID)))

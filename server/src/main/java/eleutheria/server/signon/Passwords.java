@@ -15,7 +15,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class Passwords {
   private static final int AT_ONCE = 2;
-  private static final int LONGEST_LINE = 40;
+  private static final int LONGEST_LINE = 100;
   private static final int LONGEST_WAIT_SECONDS = 10;
 
   private final Argon2PasswordEncoder encoder = new Argon2PasswordEncoder(16, 32, 1, 19_456, 2);

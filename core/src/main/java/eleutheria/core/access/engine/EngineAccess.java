@@ -141,17 +141,26 @@ public final class EngineAccess implements AccessView {
 
   @Override
   public Set<PersonId> members(FactValue.Subject subject) {
+    return new PersonSet(store, numbers(subject));
+  }
+
+  private RoaringBitmap numbers(FactValue.Subject subject) {
     return switch (subject) {
       case FactValue.Subject.OfPerson s ->
-          directory.person(s.person()).isPresent() ? Set.of(s.person()) : Set.of();
+          directory.person(s.person()).isPresent()
+              ? RoaringBitmap.bitmapOf(snapshot.number(s.person()))
+              : Snapshot.NOBODY;
       case FactValue.Subject.OfGroup s -> {
         int group = snapshot.number(s.group());
-        yield group < 0
-            ? Set.of()
-            : new PersonSet(store, Snapshot.or(snapshot.state.members().get(group)));
+        yield group < 0 ? Snapshot.NOBODY : Snapshot.or(snapshot.state.members().get(group));
       }
-      case FactValue.Subject.ByFilter s -> new PersonSet(store, snapshot.fitting(s.filter()));
+      case FactValue.Subject.ByFilter s -> snapshot.fitting(s.filter());
     };
+  }
+
+  @Override
+  public int population(FactValue.Subject subject) {
+    return snapshot.present(numbers(subject));
   }
 
   @Override

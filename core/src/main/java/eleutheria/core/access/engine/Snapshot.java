@@ -376,6 +376,25 @@ public final class Snapshot {
     return or(state.members.get(group)).contains(person);
   }
 
+  /** How many of some people are on record and have not departed. */
+  int present(RoaringBitmap some) {
+    RoaringBitmap known = RoaringBitmap.and(some, state.people);
+    int[] count = {RoaringBitmap.andCardinality(known, state.active)};
+    RoaringBitmap.andNot(known, state.active)
+        .forEach(
+            (int person) -> {
+              if (!departed(person)) {
+                count[0]++;
+              }
+            });
+    return count[0];
+  }
+
+  private boolean departed(int person) {
+    int row = state.statuses.get(person) - 1;
+    return row >= 0 && store.rows(Table.STATUS).value(row) == PersonStatus.DEPARTED.ordinal();
+  }
+
   static boolean isActive(int status) {
     return status == ACTIVE;
   }

@@ -23,7 +23,8 @@ import org.roaringbitmap.RoaringBitmap;
  * any other change and reading what flips. So it is exact by the same rules as everything else, and
  * what does not matter costs nothing. What matters is found along the chains of rows: grants of the
  * entitlement, groups that are or were below a granted group, attributes that a filter on the way
- * names, and what makes people and applications active.
+ * names, and what makes people and applications active. Where one person is asked about, groups
+ * that neither the person nor a filter is below matter as little.
  *
  * <p>Cost: in proportion to the grants of the entitlement, the places of the people asked about,
  * and some microseconds for each change that matters.
@@ -169,8 +170,24 @@ public final class Spans {
   private Gathering gather(long from, long until, @Nullable RoaringBitmap only) {
     Gathering found = new Gathering(from, until);
     RoaringBitmap filters = new RoaringBitmap();
-    RoaringBitmap groups = granted(found, filters, only);
-    below(found, groups);
+    IntList grants = granted(found, filters, only);
+    IntList edges = new IntList(16);
+    RoaringBitmap groups = below(found, subjects(grants), edges);
+    if (only != null) {
+      groups = leading(found, groups, edges, only);
+    }
+    Rows given = store.rows(Table.GRANTS);
+    for (int i = 0; i < grants.size(); i++) {
+      if (groups.contains(Store.subjectOf(given.value(grants.get(i))))) {
+        found.row(Table.GRANTS, grants.get(i));
+      }
+    }
+    Rows nested = store.rows(Table.EDGES);
+    for (int i = 0; i < edges.size(); i++) {
+      if (groups.contains(nested.value(edges.get(i)))) {
+        found.row(Table.EDGES, edges.get(i));
+      }
+    }
     Rows forms = store.rows(Table.FORMS);
     groups.forEach(
         (IntConsumer)
@@ -185,12 +202,7 @@ public final class Spans {
               if (only == null) {
                 found.key(Table.MEMBERS, group);
               } else {
-                only.forEach(
-                    (IntConsumer)
-                        person ->
-                            store
-                                .rows(Table.MEMBERS)
-                                .alike(group, person, 0, row -> found.row(Table.MEMBERS, row)));
+                places(group, only, row -> found.row(Table.MEMBERS, row));
               }
             });
     people(found, read(filters), only);
@@ -202,6 +214,46 @@ public final class Spans {
     }
     apps.forEach((IntConsumer) app -> found.key(Table.STATES, app));
     return found;
+  }
+
+  private void places(int group, RoaringBitmap only, IntConsumer row) {
+    only.forEach(
+        (IntConsumer) person -> store.rows(Table.MEMBERS).alike(group, person, 0, row::accept));
+  }
+
+  /** Of some groups those that one of these people could be in, and what stands above such. */
+  private RoaringBitmap leading(
+      Gathering found, RoaringBitmap groups, IntList edges, RoaringBitmap only) {
+    RoaringBitmap leading = new RoaringBitmap();
+    Rows forms = store.rows(Table.FORMS);
+    Rows members = store.rows(Table.MEMBERS);
+    groups.forEach(
+        (IntConsumer)
+            group -> {
+              for (int row = forms.newest(group); row >= 0; row = forms.earlier(row)) {
+                if (forms.value(row) > 0 && overlaps(forms, row, found.from, found.until)) {
+                  leading.add(group);
+                }
+              }
+              places(
+                  group,
+                  only,
+                  row -> {
+                    if (overlaps(members, row, found.from, found.until)) {
+                      leading.add(group);
+                    }
+                  });
+            });
+    Rows nested = store.rows(Table.EDGES);
+    boolean more = true;
+    while (more) {
+      more = false;
+      for (int i = 0; i < edges.size(); i++) {
+        int edge = edges.get(i);
+        more |= leading.contains(nested.value(edge)) && leading.checkedAdd(nested.key(edge));
+      }
+    }
+    return leading;
   }
 
   private void people(Gathering found, boolean[] read, @Nullable RoaringBitmap only) {
@@ -243,44 +295,62 @@ public final class Spans {
     return rows.from(row) < until && rows.until(row) > from;
   }
 
-  /** Groups and filters that are granted it at some moment of the span. */
-  private RoaringBitmap granted(
-      Gathering found, RoaringBitmap filters, @Nullable RoaringBitmap only) {
-    RoaringBitmap groups = new RoaringBitmap();
+  /**
+   * Takes note of grants to people and by filter; gives those to groups, and the filters, at some
+   * moment of the span.
+   */
+  private IntList granted(Gathering found, RoaringBitmap filters, @Nullable RoaringBitmap only) {
+    IntList toGroups = new IntList(8);
     Rows grants = store.rows(Table.GRANTS);
     for (int row = grants.newestBy(entitlement); row >= 0; row = grants.earlierBy(row)) {
-      if (only != null
-          && Store.kindOf(grants.value(row)) == Store.PERSON
-          && !only.contains(Store.subjectOf(grants.value(row)))) {
+      int subject = grants.value(row);
+      int kind = Store.kindOf(subject);
+      if (!overlaps(grants, row, found.from, found.until)
+          || (only != null && kind == Store.PERSON && !only.contains(Store.subjectOf(subject)))) {
+        continue;
+      }
+      if (kind == Store.GROUP) {
+        toGroups.add(row);
         continue;
       }
       found.row(Table.GRANTS, row);
-      if (overlaps(grants, row, found.from, found.until)) {
-        int subject = grants.value(row);
-        switch (Store.kindOf(subject)) {
-          case Store.GROUP -> groups.add(Store.subjectOf(subject));
-          case Store.FILTER -> filters.add(Store.subjectOf(subject));
-          default -> {}
-        }
+      if (kind == Store.FILTER) {
+        filters.add(Store.subjectOf(subject));
       }
+    }
+    return toGroups;
+  }
+
+  private RoaringBitmap subjects(IntList grants) {
+    RoaringBitmap groups = new RoaringBitmap();
+    Rows rows = store.rows(Table.GRANTS);
+    for (int i = 0; i < grants.size(); i++) {
+      groups.add(Store.subjectOf(rows.value(grants.get(i))));
     }
     return groups;
   }
 
-  /** Adds every group that is below one of these at some moment of the span. */
-  private void below(Gathering found, RoaringBitmap groups) {
+  /**
+   * Some groups and every group that is below one of them at some moment of the span.
+   *
+   * @param passed gets the rows of the edges on the way
+   */
+  private RoaringBitmap below(Gathering found, RoaringBitmap groups, IntList passed) {
     ArrayDeque<Integer> next = new ArrayDeque<>();
     groups.forEach((IntConsumer) next::add);
     Rows edges = store.rows(Table.EDGES);
     while (!next.isEmpty()) {
       int group = next.poll();
       for (int row = edges.newest(group); row >= 0; row = edges.earlier(row)) {
-        found.row(Table.EDGES, row);
-        if (overlaps(edges, row, found.from, found.until) && groups.checkedAdd(edges.value(row))) {
-          next.add(edges.value(row));
+        if (overlaps(edges, row, found.from, found.until)) {
+          passed.add(row);
+          if (groups.checkedAdd(edges.value(row))) {
+            next.add(edges.value(row));
+          }
         }
       }
     }
+    return groups;
   }
 
   /** Attributes whose name stands in one of the filters, whatever they mean by it. */
