@@ -109,6 +109,7 @@ final class Fill implements Crowd.Taker {
                 .formatted(file, table.getKey(), table.getValue()));
         Files.delete(file);
       }
+      statement.execute("insert ignore into ledger_object select distinct grant_id, 1 from given");
       statement.execute("set session foreign_key_checks = 1, unique_checks = 1");
       for (String table : COLUMNS.keySet()) {
         statement.execute("analyze table " + table);

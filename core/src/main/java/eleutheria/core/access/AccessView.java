@@ -11,7 +11,6 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
-import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -96,11 +95,7 @@ public interface AccessView {
 
   /** The next moment at which the last ground of a holding ends by itself; null if it does not. */
   default @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
-    Instant last = Instant.EPOCH;
-    for (Ground ground : grounds(person, entitlement)) {
-      last = ground.until().isAfter(last) ? ground.until() : last;
-    }
-    return last.equals(Instant.EPOCH) || last.equals(Moments.FOREVER) ? null : last;
+    return Ground.last(grounds(person, entitlement));
   }
 
   /**

@@ -1,11 +1,13 @@
 package eleutheria.core.access;
 
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One grant on which a holding rests, with everything that leads from the person to its subject.
@@ -26,6 +28,15 @@ public record Ground(
     Map<String, List<String>> matched,
     Instant until) {
   public static final int MOST_WAYS = 1_000;
+
+  /** When the last of some grounds ends by itself; null if none does, or there are none. */
+  public static @Nullable Instant last(List<Ground> grounds) {
+    Instant last = Instant.EPOCH;
+    for (Ground ground : grounds) {
+      last = ground.until().isAfter(last) ? ground.until() : last;
+    }
+    return last.equals(Instant.EPOCH) || last.equals(Moments.FOREVER) ? null : last;
+  }
 
   /**
    * One step up.

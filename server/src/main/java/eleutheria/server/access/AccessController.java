@@ -3,6 +3,7 @@ package eleutheria.server.access;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.access.Ground;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Moment;
@@ -313,17 +314,16 @@ class AccessController {
         total,
         page.stream()
             .map(
-                p ->
-                    new HolderLine(
-                        PersonLine.of(p),
-                        signs(access, p.id(), entitlement.id()),
-                        access.ends(p.id(), entitlement.id()),
-                        last.get(p.id())))
+                p -> {
+                  List<Ground> grounds = access.grounds(p.id(), entitlement.id());
+                  return new HolderLine(
+                      PersonLine.of(p), signs(grounds), Ground.last(grounds), last.get(p.id()));
+                })
             .toList());
   }
 
-  private static List<Sign> signs(AccessView access, PersonId person, EntitlementId entitlement) {
-    return access.grounds(person, entitlement).stream()
+  private static List<Sign> signs(List<Ground> grounds) {
+    return grounds.stream()
         .map(
             g ->
                 new Sign(
@@ -353,13 +353,15 @@ class AccessController {
         PersonLine.of(person),
         seen.stream()
             .map(
-                e ->
-                    new HoldingLine(
-                        EntitlementRef.of(access.apps(), e),
-                        access.holds(person.id(), e.id()),
-                        signs(access, person.id(), e.id()),
-                        access.ends(person.id(), e.id()),
-                        last.get(e.id())))
+                e -> {
+                  List<Ground> grounds = access.grounds(person.id(), e.id());
+                  return new HoldingLine(
+                      EntitlementRef.of(access.apps(), e),
+                      access.holds(person.id(), e.id()),
+                      signs(grounds),
+                      Ground.last(grounds),
+                      last.get(e.id()));
+                })
             .toList(),
         all.size() - seen.size(),
         asOf == null

@@ -3,11 +3,15 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
@@ -21,6 +25,8 @@ import org.springframework.stereotype.Component;
 @Component
 public class WhoDid {
   private final DSLContext db;
+  // What something began with never changes.
+  private final Cache<UUID, Did> firsts = Caffeine.newBuilder().maximumSize(20_000).build();
 
   WhoDid(DSLContext db) {
     this.db = db;
@@ -33,13 +39,26 @@ public class WhoDid {
 
   /** The act that each of these things began with. */
   public Map<UUID, Did> first(Collection<? extends ObjectId> things) {
-    return acts(things, LEDGER_OBJECT.POSITION.desc());
+    Map<UUID, Did> found = new HashMap<>();
+    List<ObjectId> others = new ArrayList<>();
+    for (ObjectId thing : things) {
+      Did known = firsts.getIfPresent(thing.value());
+      if (known == null) {
+        others.add(thing);
+      } else {
+        found.put(thing.value(), known);
+      }
+    }
+    Map<UUID, Did> asked = acts(others, LEDGER_OBJECT.POSITION.desc());
+    firsts.putAll(asked);
+    found.putAll(asked);
+    return found;
   }
 
   /** The newest act about a thing. */
   public Optional<Did> last(ObjectId thing) {
     return Optional.ofNullable(
-        acts(java.util.List.of(thing), LEDGER_OBJECT.POSITION.asc()).get(thing.value()));
+        acts(List.of(thing), LEDGER_OBJECT.POSITION.asc()).get(thing.value()));
   }
 
   /** The act at a position. */

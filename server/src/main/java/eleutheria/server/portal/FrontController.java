@@ -1,5 +1,7 @@
 package eleutheria.server.portal;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Person;
@@ -14,10 +16,15 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.ledger.World;
 import eleutheria.server.requests.RequestStore;
+import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionViews;
 import eleutheria.server.web.Gate;
+import eleutheria.server.web.Gzip;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -27,14 +34,17 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
+import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A person's front page in one answer, and the way through a tile. */
 @RestController
@@ -42,12 +52,19 @@ class FrontController {
   /** How long before its end something is told of on the front page. */
   private static final Duration NOTICE = Duration.ofDays(7);
 
+  private static final Duration ANSWER_KEPT = Duration.ofMinutes(1);
+
   private final World world;
   private final Gate gate;
   private final SessionViews sessions;
   private final RequestStore requests;
   private final Openings openings;
   private final Clock clock;
+  private final JsonMapper json;
+  private final FreshSignIn freshSignIn;
+  private final Gzip gzip;
+  // It is asked for far more often than anything in it changes.
+  private final Cache<PersonId, Kept> kept = Caffeine.newBuilder().maximumSize(5_000).build();
 
   FrontController(
       World world,
@@ -55,14 +72,30 @@ class FrontController {
       SessionViews sessions,
       RequestStore requests,
       Openings openings,
-      Clock clock) {
+      Clock clock,
+      JsonMapper json,
+      FreshSignIn freshSignIn,
+      Gzip gzip) {
     this.world = world;
     this.gate = gate;
     this.sessions = sessions;
     this.requests = requests;
     this.openings = openings;
     this.clock = clock;
+    this.json = json;
+    this.freshSignIn = freshSignIn;
+    this.gzip = gzip;
   }
+
+  /**
+   * An answer as it was made last.
+   *
+   * @param of the state it was made of: whatever is done or begins or ends makes another one
+   * @param at when; what it says of the days to come changes without anybody's doing
+   * @param freshUntil what else it says, of the session it was made for
+   */
+  private record Kept(
+      PortalView of, Instant at, @Nullable Instant freshUntil, byte[] body, byte[] small) {}
 
   /**
    * Everything that the front page needs.
@@ -99,13 +132,50 @@ class FrontController {
 
   @GetMapping("/api/front")
   @Needs(nothing = true)
-  FrontView front(HttpServletRequest request) {
-    return new FrontView(
-        sessions.of(request), gate.viewer(request).map(v -> page(v.person())).orElse(null));
+  @ApiResponse(
+      responseCode = "200",
+      description = "OK",
+      content =
+          @Content(
+              mediaType = MediaType.APPLICATION_JSON_VALUE,
+              schema = @Schema(implementation = FrontView.class)))
+  ResponseEntity<byte[]> front(HttpServletRequest request) {
+    Optional<Viewer> viewer = gate.viewer(request);
+    if (viewer.isEmpty()) {
+      return json(json.writeValueAsBytes(new FrontView(sessions.of(request), null)));
+    }
+    Kept answer = kept(request, viewer.get().person());
+    return Gzip.accepted(request)
+        ? ResponseEntity.ok()
+            .contentType(MediaType.APPLICATION_JSON)
+            .header("Content-Encoding", "gzip")
+            .header("Vary", "Accept-Encoding")
+            .body(answer.small())
+        : json(answer.body());
   }
 
-  private PageView page(PersonId person) {
+  private static ResponseEntity<byte[]> json(byte[] body) {
+    return ResponseEntity.ok().contentType(MediaType.APPLICATION_JSON).body(body);
+  }
+
+  private Kept kept(HttpServletRequest request, PersonId person) {
     PortalView whole = world.whole();
+    Instant now = clock.instant();
+    Instant freshUntil = freshSignIn.until(request.getSession(false));
+    Kept known = kept.getIfPresent(person);
+    if (known == null
+        || known.of() != whole
+        || !Objects.equals(known.freshUntil(), freshUntil)
+        || Duration.between(known.at(), now).abs().compareTo(ANSWER_KEPT) > 0) {
+      byte[] body =
+          json.writeValueAsBytes(new FrontView(sessions.of(request), page(whole, person)));
+      known = new Kept(whole, now, freshUntil, body, gzip.compressed(body));
+      kept.put(person, known);
+    }
+    return known;
+  }
+
+  private PageView page(PortalView whole, PersonId person) {
     FrontPage page = shown(whole, person);
     List<SectionView> sections = new ArrayList<>();
     for (FrontPage.Section section : page.sections()) {

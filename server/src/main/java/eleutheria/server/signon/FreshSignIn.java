@@ -27,7 +27,7 @@ public class FreshSignIn {
   }
 
   /** Until when it is fresh; null if it is not. */
-  @Nullable Instant until(@Nullable HttpSession session) {
+  public @Nullable Instant until(@Nullable HttpSession session) {
     if (session == null || !(session.getAttribute(AT) instanceof Long millis)) {
       return null;
     }

@@ -1,8 +1,11 @@
 package eleutheria.server.signon;
 
-import java.util.concurrent.Semaphore;
+import java.time.Duration;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import org.springframework.stereotype.Component;
@@ -10,18 +13,29 @@ import org.springframework.stereotype.Component;
 /**
  * Hashes passwords with Argon2id (RFC 9106): 19 MiB, 2 passes, 1 lane. Each hash takes that memory
  * and a core for some 50 ms, so two are made at once and the others wait in line; a line that is
- * too long says so instead of growing.
+ * too long says so instead of growing. They have threads of their own: on those that answer
+ * requests, two hashes would keep everybody waiting until one is done.
  */
 @Component
 public class Passwords {
   private static final int AT_ONCE = 2;
   private static final int LONGEST_LINE = 100;
-  private static final int LONGEST_WAIT_SECONDS = 10;
+  private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
 
   private final Argon2PasswordEncoder encoder = new Argon2PasswordEncoder(16, 32, 1, 19_456, 2);
-  private final Semaphore places = new Semaphore(AT_ONCE, true);
-  private final AtomicInteger waiting = new AtomicInteger();
+  private final ThreadPoolExecutor hashers =
+      new ThreadPoolExecutor(
+          AT_ONCE,
+          AT_ONCE,
+          1,
+          TimeUnit.MINUTES,
+          new ArrayBlockingQueue<>(LONGEST_LINE),
+          Thread.ofPlatform().name("hasher-", 1).daemon().factory());
   private final String nobodys = encoder.encode("a password that belongs to nobody");
+
+  Passwords() {
+    hashers.allowCoreThreadTimeOut(true);
+  }
 
   /** So many wait that one more is turned away. */
   public static final class Busy extends RuntimeException {
@@ -39,21 +53,27 @@ public class Passwords {
 
   /** Does something in one of the two places, when it is this caller's turn. */
   <T> T inTurn(Supplier<T> work) {
-    int line = waiting.incrementAndGet();
+    long asked = System.nanoTime();
     try {
-      if (line > LONGEST_LINE || !places.tryAcquire(LONGEST_WAIT_SECONDS, TimeUnit.SECONDS)) {
-        throw new Busy(line - 1);
-      }
+      return hashers
+          .submit(
+              () -> {
+                if (System.nanoTime() - asked > LONGEST_WAIT.toNanos()) {
+                  throw new Busy(hashers.getQueue().size());
+                }
+                return work.get();
+              })
+          .get();
+    } catch (RejectedExecutionException e) {
+      throw new Busy(hashers.getQueue().size());
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw new Busy(line - 1);
-    } finally {
-      waiting.decrementAndGet();
-    }
-    try {
-      return work.get();
-    } finally {
-      places.release();
+      throw new Busy(hashers.getQueue().size());
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof RuntimeException refused) {
+        throw refused;
+      }
+      throw new IllegalStateException(e.getCause());
     }
   }
 

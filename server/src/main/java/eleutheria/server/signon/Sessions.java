@@ -10,7 +10,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.web.context.SecurityContextRepository;
@@ -50,10 +49,7 @@ public class Sessions {
     session.setAttribute(ADDRESS, request.getRemoteAddr());
     session.setAttribute(BROWSER, browser(request.getHeader("User-Agent")));
     freshSignIn.mark(session);
-    SecurityContext context = SecurityContextHolder.createEmptyContext();
-    context.setAuthentication(
-        UsernamePasswordAuthenticationToken.authenticated(
-            person.value().toString(), null, List.of()));
+    SecurityContext context = PersonInSession.context(person.value().toString());
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
   }

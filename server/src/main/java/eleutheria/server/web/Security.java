@@ -9,7 +9,6 @@ import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.userdetails.UserDetailsService;
 import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.session.web.http.CookieSerializer;
@@ -57,11 +56,6 @@ class Security {
                         policy ->
                             policy.policy("camera=(), geolocation=(), microphone=(), payment=()")))
         .build();
-  }
-
-  @Bean
-  SecurityContextRepository contexts() {
-    return new HttpSessionSecurityContextRepository();
   }
 
   /** Sign-in has an endpoint of its own; this keeps a generated password from being made. */

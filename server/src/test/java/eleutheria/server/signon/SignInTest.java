@@ -88,7 +88,7 @@ class SignInTest {
   void manyAtOnceAreServedOrToldThatManyWait() throws Exception {
     try (ExecutorService pool = Executors.newVirtualThreadPerTaskExecutor()) {
       List<Callable<Integer>> calls = new ArrayList<>();
-      for (int i = 0; i < 60; i++) {
+      for (int i = 0; i < 120; i++) {
         calls.add(() -> server.nobody().signIn("jonas", Seed.PASSWORD).status());
       }
       for (Future<Integer> call : pool.invokeAll(calls)) {

@@ -12,6 +12,8 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import java.time.Instant;
 import java.util.AbstractList;
+import java.util.AbstractMap;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -68,7 +70,7 @@ public final class EngineDirectory implements Lookup {
             row < 0 ? snapshot.at() : Store.instant(statuses.from(row)),
             row < 0 ? Moments.FOREVER : Store.instant(statuses.until(row)),
             row < 0 ? null : following(statuses, person, statuses.until(row)),
-            values(person),
+            new Values(person),
             links));
   }
 
@@ -87,15 +89,43 @@ public final class EngineDirectory implements Lookup {
     }
   }
 
-  private Map<String, List<String>> values(int person) {
-    Map<String, List<String>> values = new TreeMap<>();
-    for (int attribute = 0; attribute < snapshot.state.columns().length; attribute++) {
-      int value = snapshot.state.columns()[attribute].get(person);
-      if (value != Words.NONE) {
-        values.put(store.attributeName(attribute), store.words(attribute).texts(value));
-      }
+  /** A person's attributes, each read when it is asked for: a line in a list needs three. */
+  private final class Values extends AbstractMap<String, List<String>> {
+    private final int person;
+
+    Values(int person) {
+      this.person = person;
     }
-    return values;
+
+    @Override
+    public @Nullable List<String> get(@Nullable Object name) {
+      return name instanceof String text ? of(store.attribute(text)) : null;
+    }
+
+    private @Nullable List<String> of(int attribute) {
+      if (attribute < 0 || attribute >= snapshot.state.columns().length) {
+        return null;
+      }
+      int value = snapshot.state.columns()[attribute].get(person);
+      return value == Words.NONE ? null : store.words(attribute).texts(value);
+    }
+
+    @Override
+    public boolean containsKey(@Nullable Object name) {
+      return get(name) != null;
+    }
+
+    @Override
+    public Set<Entry<String, List<String>>> entrySet() {
+      Map<String, List<String>> values = new TreeMap<>();
+      for (int attribute = 0; attribute < snapshot.state.columns().length; attribute++) {
+        List<String> found = of(attribute);
+        if (found != null) {
+          values.put(store.attributeName(attribute), found);
+        }
+      }
+      return Collections.unmodifiableSet(values.entrySet());
+    }
   }
 
   @Override
