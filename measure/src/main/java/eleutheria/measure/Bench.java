@@ -15,8 +15,8 @@ import org.flywaydb.core.Flyway;
  * Fills a private MariaDB, checks that engine and SQL agree, measures, and tells.
  *
  * <p>Environment: {@code BENCH_PORT}, {@code BENCH_USER}, {@code BENCH_PASSWORD} of a MariaDB.
- * Arguments: the sets, S and L if there are none; {@code --rounds N} (3); {@code --only engine} or
- * {@code --only http}.
+ * Arguments: the sets, S and L if there are none; {@code --rounds N} (3); {@code --only engine},
+ * {@code http} or {@code import}.
  */
 public final class Bench {
   private Bench() {}
@@ -29,7 +29,7 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
-    List<String> parts = List.of("engine", "http");
+    List<String> parts = List.of("engine", "http", "import");
     at = arguments.indexOf("--only");
     if (at >= 0) {
       parts = List.of(arguments.get(at + 1));
@@ -67,6 +67,9 @@ public final class Bench {
       }
       if (parts.contains("http")) {
         new HttpBench(connection, database, size.name(), rounds, results).run();
+      }
+      if (parts.contains("import")) {
+        new ImportBench(server, size.name(), size.people(), rounds, results).run();
       }
     }
   }

@@ -1,16 +1,7 @@
 package eleutheria.measure;
 
 import eleutheria.measure.Results.Goal;
-import java.io.File;
 import java.io.IOException;
-import java.net.CookieManager;
-import java.net.HttpCookie;
-import java.net.ServerSocket;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -25,9 +16,10 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
 import java.util.UUID;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Collectors;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
@@ -46,31 +38,29 @@ final class HttpBench {
   private static final int[] PARALLEL = {1, 16, 50};
 
   private final Connection connection;
-  private final String database;
   private final String set;
   private final int rounds;
   private final Results results;
   private final Sql sql;
-  private int port;
-  private Process server;
+  private final Server server;
 
   HttpBench(Connection connection, String database, String set, int rounds, Results results) {
     this.connection = connection;
-    this.database = database;
     this.set = set;
     this.rounds = rounds;
     this.results = results;
     this.sql = new Sql(connection);
+    this.server = new Server(database);
   }
 
   void run() throws Exception {
     Who who = people();
-    start();
+    results.tell("server start to ready", set, "s", null, server.start());
     try {
-      Signed steward = new Signed("bench.steward");
+      Server.Signed steward = server.signedIn("bench.steward", PASSWORD);
       List<UUID> roles = roles(who);
       arrange(steward, who, roles);
-      Signed staff = new Signed("bench.staff");
+      Server.Signed staff = server.signedIn("bench.staff", PASSWORD);
       JsonNode front = staff.get("/api/front");
       System.out.printf(
           "  the portal of a person with %d tiles is %,d bytes%n",
@@ -91,10 +81,7 @@ final class HttpBench {
       signIns(questions.get("portal answer of 60 tiles"));
       memory(steward, person);
     } finally {
-      server.destroy();
-      if (!server.waitFor(40, TimeUnit.SECONDS)) {
-        server.destroyForcibly();
-      }
+      server.stop();
     }
   }
 
@@ -207,124 +194,10 @@ final class HttpBench {
     return id("now_role", "e", of);
   }
 
-  // ---- the server
-
-  private void start() throws Exception {
-    try (ServerSocket free = new ServerSocket(0)) {
-      port = free.getLocalPort();
-    }
-    ProcessBuilder builder =
-        new ProcessBuilder(
-            Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-            "-Xmx1500m",
-            "-Dorg.jooq.no-logo=true",
-            "-Dorg.jooq.no-tips=true",
-            "-cp",
-            System.getProperty("java.class.path"),
-            "eleutheria.server.Eleutheria");
-    Map<String, String> environment = builder.environment();
-    environment.put(
-        "ELEUTHERIA_DATABASE_URL",
-        "jdbc:mariadb://127.0.0.1:" + System.getenv("BENCH_PORT") + "/" + database);
-    environment.put("ELEUTHERIA_DATABASE_USER", System.getenv("BENCH_USER"));
-    environment.put("ELEUTHERIA_DATABASE_PASSWORD", System.getenv("BENCH_PASSWORD"));
-    environment.put("ELEUTHERIA_SECRET", "measured-and-nothing-else-0123456789");
-    environment.put("ELEUTHERIA_PORT", String.valueOf(port));
-    environment.put("SERVER_ADDRESS", "127.0.0.1");
-    environment.put("ELEUTHERIA_BASE_ADDRESS", "http://127.0.0.1:" + port);
-    environment.put("ELEUTHERIA_ZONE", "Europe/Oslo");
-    builder.redirectErrorStream(true).redirectOutput(new File(".run/bench-server.log"));
-    long begun = System.nanoTime();
-    server = builder.start();
-    HttpClient http = HttpClient.newHttpClient();
-    while (true) {
-      if (!server.isAlive()) {
-        throw new IllegalStateException("the server stops; see .run/bench-server.log");
-      }
-      try {
-        HttpResponse<String> health =
-            http.send(
-                HttpRequest.newBuilder(
-                        URI.create("http://127.0.0.1:" + port + "/actuator/health/readiness"))
-                    .build(),
-                HttpResponse.BodyHandlers.ofString());
-        if (health.statusCode() == 200) {
-          break;
-        }
-      } catch (IOException notYet) {
-        // It is not listening yet; the loop ends with the process.
-      }
-      Thread.sleep(100);
-    }
-    results.tell("server start to ready", set, "s", null, (System.nanoTime() - begun) / 1e9);
-  }
-
-  /** Somebody who is signed in. */
-  private final class Signed {
-    private final CookieManager cookies = new CookieManager();
-    private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
-
-    Signed(String name) throws Exception {
-      get("/api/session");
-      post("/api/sign-in", Map.of("name", name, "password", PASSWORD));
-      get("/api/session");
-    }
-
-    String header() {
-      return cookies.getCookieStore().getCookies().stream()
-          .map(c -> c.getName() + "=" + c.getValue())
-          .collect(Collectors.joining("; "));
-    }
-
-    String token() {
-      return cookies.getCookieStore().getCookies().stream()
-          .filter(c -> c.getName().equals("XSRF-TOKEN"))
-          .map(HttpCookie::getValue)
-          .findFirst()
-          .orElse("");
-    }
-
-    JsonNode get(String path) throws Exception {
-      return send(HttpRequest.newBuilder(uri(path)).GET());
-    }
-
-    JsonNode post(String path, Object body) throws Exception {
-      return body("POST", path, body);
-    }
-
-    JsonNode put(String path, Object body) throws Exception {
-      return body("PUT", path, body);
-    }
-
-    private JsonNode body(String method, String path, Object body) throws Exception {
-      return send(
-          HttpRequest.newBuilder(uri(path))
-              .header("Content-Type", "application/json")
-              .header("X-XSRF-TOKEN", token())
-              .method(method, BodyPublishers.ofString(JSON.writeValueAsString(body))));
-    }
-
-    private URI uri(String path) {
-      return URI.create("http://127.0.0.1:" + port + path);
-    }
-
-    private JsonNode send(HttpRequest.Builder request) throws Exception {
-      HttpResponse<String> answer =
-          http.send(
-              request.timeout(Duration.ofSeconds(120)).build(),
-              HttpResponse.BodyHandlers.ofString());
-      if (answer.statusCode() >= 300) {
-        throw new IllegalStateException(
-            answer.uri() + " answers " + answer.statusCode() + ": " + answer.body());
-      }
-      return answer.body().isEmpty() ? JSON.nullNode() : JSON.readTree(answer.body());
-    }
-  }
-
-  private record Asked(Signed signed, String path) {}
+  private record Asked(Server.Signed signed, String path) {}
 
   /** Tiles in three collections that everyone is shown, made as a steward makes them. */
-  private void arrange(Signed steward, Who who, List<UUID> roles) throws Exception {
+  private void arrange(Server.Signed steward, Who who, List<UUID> roles) throws Exception {
     if (steward.get("/api/portal").toString().contains("Measured 0")) {
       return;
     }
@@ -462,7 +335,7 @@ final class HttpBench {
           Thread.ofVirtual()
               .start(
                   () -> {
-                    try (RawHttp http = new RawHttp(port)) {
+                    try (RawHttp http = new RawHttp(server.port())) {
                       byte[] request = http.get(asked.path(), cookies);
                       ready.countDown();
                       go.await();
@@ -539,15 +412,15 @@ final class HttpBench {
   }
 
   private double signInTogether(int many, Asked portal) throws Exception {
-    Signed one = new Signed("bench.staff");
-    AtomicInteger failed = new AtomicInteger();
+    Server.Signed one = server.signedIn("bench.staff", PASSWORD);
     CountDownLatch done = new CountDownLatch(many);
+    Queue<String> refusals = new ConcurrentLinkedQueue<>();
     List<Double> meanwhile = new ArrayList<>();
     Thread watcher =
         Thread.ofPlatform()
             .start(
                 () -> {
-                  try (RawHttp http = new RawHttp(port)) {
+                  try (RawHttp http = new RawHttp(server.port())) {
                     byte[] request = http.get(portal.path(), portal.signed().header());
                     while (done.getCount() > 0) {
                       long begun = System.nanoTime();
@@ -555,7 +428,7 @@ final class HttpBench {
                       meanwhile.add((double) (System.nanoTime() - begun));
                     }
                   } catch (IOException e) {
-                    failed.incrementAndGet();
+                    refusals.add(String.valueOf(e));
                   }
                 });
     String body = JSON.writeValueAsString(Map.of("name", "bench.staff", "password", PASSWORD));
@@ -565,13 +438,14 @@ final class HttpBench {
       Thread.ofVirtual()
           .start(
               () -> {
-                try (RawHttp http = new RawHttp(port)) {
+                try (RawHttp http = new RawHttp(server.port())) {
                   byte[] request = http.post("/api/sign-in", "XSRF-TOKEN=" + token, token, body);
-                  if (http.exchange(request) >= 300) {
-                    failed.incrementAndGet();
+                  int status = http.exchange(request);
+                  if (status >= 300) {
+                    refusals.add(String.valueOf(status));
                   }
                 } catch (IOException e) {
-                  failed.incrementAndGet();
+                  refusals.add(String.valueOf(e));
                 } finally {
                   done.countDown();
                 }
@@ -580,8 +454,8 @@ final class HttpBench {
     done.await();
     double took = (System.nanoTime() - begun) / 1e9;
     watcher.join();
-    if (failed.get() > 0) {
-      throw new IllegalStateException(failed.get() + " of " + many + " sign-ins failed");
+    if (!refusals.isEmpty()) {
+      throw new IllegalStateException("of %d sign-ins: %s".formatted(many, refusals));
     }
     results.round(
         "busy portal p99",
@@ -590,7 +464,7 @@ final class HttpBench {
   }
 
   /** The heap in use with two past states kept, after everything unused is thrown away. */
-  private void memory(Signed steward, String person) throws Exception {
+  private void memory(Server.Signed steward, String person) throws Exception {
     for (int days : new int[] {100, 400}) {
       Instant then = Instant.now().minus(Duration.ofDays(days));
       long begun = System.nanoTime();

@@ -120,25 +120,33 @@ final class Results {
     return out.toString();
   }
 
+  /** Writes the rows over those of earlier runs; what this run did not measure stays. */
   void write(Path file) throws IOException {
-    StringBuilder out = new StringBuilder("[\n");
-    for (int i = 0; i < rows.size(); i++) {
-      Row row = rows.get(i);
-      out.append(
+    Map<String, String> lines = new LinkedHashMap<>();
+    if (Files.exists(file)) {
+      for (String line : Files.readAllLines(file)) {
+        int end = line.indexOf(", \"value\"");
+        if (end > 0) {
+          lines.put(line.substring(0, end), line.replaceFirst(",$", ""));
+        }
+      }
+    }
+    for (Row row : rows) {
+      String what = "  {\"name\": \"%s\", \"set\": \"%s\"".formatted(row.name(), row.set());
+      lines.put(
+          what,
           String.format(
               Locale.ROOT,
-              "  {\"name\": \"%s\", \"set\": \"%s\", \"value\": %.6g, \"lowest\": %.6g,"
-                  + " \"highest\": %.6g, \"unit\": \"%s\", \"goal\": %s, \"met\": %s}%s%n",
-              row.name(),
-              row.set(),
+              "%s, \"value\": %.6g, \"lowest\": %.6g, \"highest\": %.6g, \"unit\": \"%s\","
+                  + " \"goal\": %s, \"met\": %s}",
+              what,
               row.median(),
               row.lowest(),
               row.highest(),
               row.unit(),
               row.goal() == null ? "null" : "\"" + row.goal().text() + "\"",
-              row.goal() == null ? "null" : row.goal().met(row.median()),
-              i + 1 < rows.size() ? "," : ""));
+              row.goal() == null ? "null" : row.goal().met(row.median())));
     }
-    Files.writeString(file, out.append("]\n"));
+    Files.writeString(file, "[\n" + String.join(",\n", lines.values()) + "\n]\n");
   }
 }

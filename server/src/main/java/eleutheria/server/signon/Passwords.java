@@ -20,7 +20,7 @@ import org.springframework.stereotype.Component;
 public class Passwords {
   private static final int AT_ONCE = 2;
   private static final int LONGEST_LINE = 100;
-  private static final Duration LONGEST_WAIT = Duration.ofSeconds(10);
+  private static final Duration LONGEST_WAIT = Duration.ofSeconds(20);
 
   private final Argon2PasswordEncoder encoder = new Argon2PasswordEncoder(16, 32, 1, 19_456, 2);
   private final ThreadPoolExecutor hashers =
