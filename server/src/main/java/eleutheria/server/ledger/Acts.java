@@ -31,8 +31,10 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 import org.jooq.DSLContext;
 import org.jooq.Record2;
 import org.jooq.impl.DSL;
@@ -49,6 +51,8 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 public class Acts {
+  private static final int LARGE = 5_000;
+
   private final DSLContext db;
   private final World world;
   private final FactStore facts;
@@ -297,11 +301,21 @@ public class Acts {
         throw new Refusal(problems);
       }
     }
-    SealedEntry entry =
-        chain.seal(
-            head, moment.at(), actor, done.act(), done.edits(), personal(moment, done.edits()));
+    Supplier<SealedEntry> seal =
+        () ->
+            chain.seal(
+                head, moment.at(), actor, done.act(), done.edits(), personal(moment, done.edits()));
+    SealedEntry entry;
+    if (done.edits().size() < LARGE) {
+      entry = seal.get();
+      facts.write(db, entry.position(), moves);
+    } else {
+      // The entry of a large import takes as long to hash as its facts take to write.
+      CompletableFuture<SealedEntry> sealing = CompletableFuture.supplyAsync(seal);
+      facts.write(db, head.position() + 1, moves);
+      entry = sealing.join();
+    }
     ledger.append(db, entry);
-    facts.write(db, entry.position(), moves);
     beside.write(db, done.result(), new Written(moment.at(), entry.position()));
     Later.errands(db, entry.position(), moment.at(), done.errands());
     Later.due(db, entry.position(), Later.of(moves, moment.at()));

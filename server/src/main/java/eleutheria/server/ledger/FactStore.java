@@ -16,7 +16,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.jooq.BatchBindStep;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -107,13 +106,14 @@ public class FactStore {
     if (things.isEmpty()) {
       return;
     }
-    BatchBindStep batch =
-        db.batch(
-            db.insertInto(THING, THING.ID, THING.KIND)
-                .values((java.util.UUID) null, null)
-                .onDuplicateKeyIgnore());
-    things.forEach(thing -> batch.bind(thing.value(), thing.kind().word()));
-    batch.execute();
+    Bulk.insert(
+        db,
+        db.insertInto(THING, THING.ID, THING.KIND)
+            .values((java.util.UUID) null, null)
+            .onDuplicateKeyIgnore()
+            .getSQL(),
+        List.of(THING.ID, THING.KIND),
+        things.stream().map(thing -> new Object[] {thing.value(), thing.kind().word()}).toList());
   }
 
   private static void drop(DSLContext db, FactTable table, List<Move> moves) {
@@ -157,14 +157,7 @@ public class FactStore {
     fields.add(table.from());
     fields.add(table.until());
     fields.add(table.opened());
-    for (int from = 0; from < rows.size(); from += BATCH) {
-      BatchBindStep batch =
-          db.batch(db.insertInto(table.table(), fields).values(new Object[fields.size()]));
-      for (Object[] row : rows.subList(from, Math.min(from + BATCH, rows.size()))) {
-        batch.bind(row);
-      }
-      batch.execute();
-    }
+    Bulk.insert(db, table.table(), fields, rows);
   }
 
   private static Condition row(FactTable table, FactKey key, Spell spell) {

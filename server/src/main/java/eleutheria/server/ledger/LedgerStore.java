@@ -20,7 +20,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
@@ -69,35 +68,29 @@ public class LedgerStore {
             entry.json(),
             entry.hash())
         .execute();
-    insert(
-        db.batch(
-            db.insertInto(LEDGER_OBJECT, LEDGER_OBJECT.OBJECT_ID, LEDGER_OBJECT.POSITION)
-                .values((java.util.UUID) null, null)),
+    Bulk.insert(
+        db,
+        LEDGER_OBJECT,
+        List.of(LEDGER_OBJECT.OBJECT_ID, LEDGER_OBJECT.POSITION),
         entry.objects().stream().map(o -> new Object[] {o.value(), entry.position()}).toList());
     List<Object[]> changes = new ArrayList<>();
     for (int seq = 0; seq < entry.changes().size(); seq++) {
       SealedEntry.SealedChange change = entry.changes().get(seq);
       changes.add(new Object[] {entry.position(), seq, change.kind(), change.json()});
     }
-    insert(
-        db.batch(
-            db.insertInto(
-                    LEDGER_CHANGE,
-                    LEDGER_CHANGE.POSITION,
-                    LEDGER_CHANGE.SEQ,
-                    LEDGER_CHANGE.KIND,
-                    LEDGER_CHANGE.JSON)
-                .values((Long) null, null, null, null)),
+    Bulk.insert(
+        db,
+        LEDGER_CHANGE,
+        List.of(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ, LEDGER_CHANGE.KIND, LEDGER_CHANGE.JSON),
         changes);
-    insert(
-        db.batch(
-            db.insertInto(
-                    LEDGER_PAYLOAD,
-                    LEDGER_PAYLOAD.POSITION,
-                    LEDGER_PAYLOAD.PLACE,
-                    LEDGER_PAYLOAD.SALT,
-                    LEDGER_PAYLOAD.TEXT)
-                .values((Long) null, null, null, null)),
+    Bulk.insert(
+        db,
+        LEDGER_PAYLOAD,
+        List.of(
+            LEDGER_PAYLOAD.POSITION,
+            LEDGER_PAYLOAD.PLACE,
+            LEDGER_PAYLOAD.SALT,
+            LEDGER_PAYLOAD.TEXT),
         entry.payloads().stream()
             .map(p -> new Object[] {entry.position(), p.at(), p.salt(), p.text()})
             .toList());
@@ -106,13 +99,6 @@ public class LedgerStore {
         .set(LEDGER_HEAD.HASH, entry.hash())
         .set(LEDGER_HEAD.INSTANT, entry.instant())
         .execute();
-  }
-
-  private static void insert(BatchBindStep batch, List<Object[]> rows) {
-    if (!rows.isEmpty()) {
-      rows.forEach(batch::bind);
-      batch.execute();
-    }
   }
 
   /**

@@ -11,7 +11,7 @@ import org.springframework.dao.DataAccessException;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.TransactionException;
 import org.springframework.web.filter.OncePerRequestFilter;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -36,7 +36,7 @@ class DatabaseAway extends OncePerRequestFilter {
       throws ServletException, IOException {
     try {
       chain.doFilter(request, response);
-    } catch (DataAccessException | CannotCreateTransactionException e) {
+    } catch (DataAccessException | TransactionException e) {
       if (response.isCommitted()) {
         throw e;
       }

@@ -14,7 +14,7 @@ import org.springframework.http.HttpStatusCode;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.http.converter.HttpMessageNotReadableException;
-import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.TransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -109,7 +109,7 @@ public class Problems {
     return answer(ProblemView.of(400, "malformed", "Not understood", "A value is malformed."));
   }
 
-  @ExceptionHandler({DataAccessException.class, CannotCreateTransactionException.class})
+  @ExceptionHandler({DataAccessException.class, TransactionException.class})
   ResponseEntity<ProblemView> database(Exception e) {
     log.error("The database did not answer", e);
     return answer(

@@ -51,7 +51,8 @@ public final class ServerProcess {
       process =
           new ProcessBuilder(command)
               .redirectErrorStream(true)
-              .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+              .redirectOutput(
+                  ProcessBuilder.Redirect.appendTo(new java.io.File("target/server-process.log")))
               .start();
       base = "http://127.0.0.1:" + port;
     } catch (IOException e) {
