@@ -138,4 +138,16 @@ public interface AccessView {
     }
     return counts;
   }
+
+  /** How many people are active, by unit; the empty text stands for people without one. */
+  default Map<String, Integer> activeByUnit() {
+    Map<String, Integer> counts = new TreeMap<>();
+    for (Person person : directory().people()) {
+      if (person.status() == PersonStatus.ACTIVE) {
+        String unit = person.value(Attributes.UNIT);
+        counts.merge(unit == null ? "" : unit, 1, Integer::sum);
+      }
+    }
+    return counts;
+  }
 }

@@ -157,6 +157,7 @@ class AccessHistoryTest {
   private void viewIsRight(AccessView view) {
     Reference reference = new Reference(house.facts);
     Instant now = house.now();
+    assertThat(view.activeByUnit()).as(where).isEqualTo(house.access().activeByUnit());
     for (EntitlementId role : roles) {
       Set<PersonId> holders = new HashSet<>(view.holders(role));
       assertThat(view.holders(role, "", 0, 50).people())

@@ -39,7 +39,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -258,12 +257,7 @@ class AccessController {
   }
 
   private static List<UnitShare> units(AccessView access, Map<String, Integer> held) {
-    Map<String, Integer> all = new HashMap<>();
-    for (Person person : access.directory().people()) {
-      if (person.status() == PersonStatus.ACTIVE && held.containsKey(unit(person))) {
-        all.merge(unit(person), 1, Integer::sum);
-      }
-    }
+    Map<String, Integer> all = access.activeByUnit();
     return held.entrySet().stream()
         .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
         .map(e -> new UnitShare(e.getKey(), e.getValue(), all.getOrDefault(e.getKey(), 0)))

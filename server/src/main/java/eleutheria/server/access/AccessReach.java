@@ -10,6 +10,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.server.web.Viewer;
 import java.util.Set;
 import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which holdings a viewer may see: by power and reach, as owner of the application, as manager of
@@ -19,12 +20,21 @@ import org.jspecify.annotations.NullMarked;
 public final class AccessReach {
   private final Viewer viewer;
   private final DirectoryView directory;
-  private final Set<PersonId> team;
+  private @Nullable Set<PersonId> team;
 
   public AccessReach(Viewer viewer, DirectoryView directory) {
     this.viewer = viewer;
     this.directory = directory;
-    this.team = directory.team(viewer.person());
+  }
+
+  /** Whether somebody is below the viewer; everyone below is only looked up if that decides. */
+  public boolean leads(PersonId person) {
+    Set<PersonId> known = team;
+    if (known == null) {
+      known = directory.team(viewer.person());
+      team = known;
+    }
+    return known.contains(person);
   }
 
   /** Whether everything about this application's holders may be seen by some right of its own. */
@@ -41,21 +51,17 @@ public final class AccessReach {
   public boolean sees(Person person, Entitlement entitlement) {
     return person.id().equals(viewer.person())
         || viewer.authority().owns(entitlement.application())
-        || team.contains(person.id())
         || viewer
             .authority()
-            .reaches(Power.ACCESS_READ, entitlement.application(), person.value(Attributes.UNIT));
+            .reaches(Power.ACCESS_READ, entitlement.application(), person.value(Attributes.UNIT))
+        || leads(person.id());
   }
 
   /** Whether something of this person's access may be seen. */
   public boolean sees(Person person) {
     return person.id().equals(viewer.person())
-        || team.contains(person.id())
-        || viewer.authority().reaches(Power.ACCESS_READ, person.value(Attributes.UNIT));
-  }
-
-  public boolean leads(PersonId person) {
-    return team.contains(person);
+        || viewer.authority().reaches(Power.ACCESS_READ, person.value(Attributes.UNIT))
+        || leads(person.id());
   }
 
   public DirectoryView directory() {

@@ -63,6 +63,17 @@ public final class Visitor {
     return send("GET", path, null, null);
   }
 
+  /** An answer as it comes over the line, with one more header asked for. */
+  public HttpResponse<byte[]> bytes(String path, String header, String value) {
+    try {
+      return http.send(
+          HttpRequest.newBuilder(URI.create(base + path)).header(header, value).build(),
+          HttpResponse.BodyHandlers.ofByteArray());
+    } catch (IOException | InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
   public Answer post(String path, @Nullable Object body) {
     return send("POST", path, body, null);
   }

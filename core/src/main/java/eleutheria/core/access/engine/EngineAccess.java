@@ -270,4 +270,12 @@ public final class EngineAccess implements AccessView {
         ? Map.of("", all)
         : new TreeMap<>(units.counts(snapshot, entitlement));
   }
+
+  @Override
+  public Map<String, Integer> activeByUnit() {
+    int unit = store.attribute(Attributes.UNIT);
+    return unit < 0
+        ? AccessView.super.activeByUnit()
+        : new TreeMap<>(Matrix.active(snapshot, unit));
+  }
 }

@@ -100,11 +100,25 @@ public final class Matrix {
 
   /** How many hold an entitlement, by value; the empty text stands for people without one. */
   public Map<String, Integer> counts(Snapshot snapshot, int entitlement) {
-    Map<String, Integer> counts = new HashMap<>();
     int[] row = rows.get(entitlement);
-    for (int place = 0; row != null && place < row.length; place++) {
+    return row == null ? Map.of() : counts(row, snapshot.store.words(attribute));
+  }
+
+  /** How many active people there are, by value of an attribute. */
+  static Map<String, Integer> active(Snapshot snapshot, int attribute) {
+    IntChunks column = snapshot.column(attribute);
+    Words words = snapshot.store.words(attribute);
+    int[] row = new int[words.size() + 1];
+    RoaringBitmap.and(snapshot.state.active(), snapshot.state.people())
+        .forEach((IntConsumer) person -> count(row, words, column.get(person), 1));
+    return counts(row, words);
+  }
+
+  private static Map<String, Integer> counts(int[] row, Words words) {
+    Map<String, Integer> counts = new HashMap<>();
+    for (int place = 0; place < row.length; place++) {
       if (row[place] > 0) {
-        counts.put(place == 0 ? "" : snapshot.store.words(attribute).text(place - 1), row[place]);
+        counts.put(place == 0 ? "" : words.text(place - 1), row[place]);
       }
     }
     return counts;
