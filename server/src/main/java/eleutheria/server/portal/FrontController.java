@@ -26,6 +26,7 @@ import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.Schema;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import jakarta.servlet.http.HttpServletRequest;
+import java.lang.ref.WeakReference;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
@@ -52,7 +53,8 @@ class FrontController {
   /** How long before its end something is told of on the front page. */
   private static final Duration NOTICE = Duration.ofDays(7);
 
-  private static final Duration ANSWER_KEPT = Duration.ofMinutes(1);
+  /** What a page says of the days to come changes without anybody's doing. */
+  private static final Duration KEPT_FOR = Duration.ofMinutes(1);
 
   private final World world;
   private final Gate gate;
@@ -64,7 +66,8 @@ class FrontController {
   private final FreshSignIn freshSignIn;
   private final Gzip gzip;
   // It is asked for far more often than anything in it changes.
-  private final Cache<PersonId, Kept> kept = Caffeine.newBuilder().maximumSize(5_000).build();
+  private final Cache<PersonId, Kept> kept =
+      Caffeine.newBuilder().maximumSize(5_000).expireAfterWrite(KEPT_FOR).build();
 
   FrontController(
       World world,
@@ -90,12 +93,12 @@ class FrontController {
   /**
    * An answer as it was made last.
    *
-   * @param of the state it was made of: whatever is done or begins or ends makes another one
-   * @param at when; what it says of the days to come changes without anybody's doing
+   * @param of the state it was made of: whatever is done or begins or ends makes another one; not
+   *     held, so that no old state stays in memory for it
    * @param freshUntil what else it says, of the session it was made for
    */
   private record Kept(
-      PortalView of, Instant at, @Nullable Instant freshUntil, byte[] body, byte[] small) {}
+      WeakReference<PortalView> of, @Nullable Instant freshUntil, byte[] body, byte[] small) {}
 
   /**
    * Everything that the front page needs.
@@ -160,16 +163,14 @@ class FrontController {
 
   private Kept kept(HttpServletRequest request, PersonId person) {
     PortalView whole = world.whole();
-    Instant now = clock.instant();
     Instant freshUntil = freshSignIn.until(request.getSession(false));
     Kept known = kept.getIfPresent(person);
     if (known == null
-        || known.of() != whole
-        || !Objects.equals(known.freshUntil(), freshUntil)
-        || Duration.between(known.at(), now).abs().compareTo(ANSWER_KEPT) > 0) {
+        || !known.of().refersTo(whole)
+        || !Objects.equals(known.freshUntil(), freshUntil)) {
       byte[] body =
           json.writeValueAsBytes(new FrontView(sessions.of(request), page(whole, person)));
-      known = new Kept(whole, now, freshUntil, body, gzip.compressed(body));
+      known = new Kept(new WeakReference<>(whole), freshUntil, body, gzip.compressed(body));
       kept.put(person, known);
     }
     return known;

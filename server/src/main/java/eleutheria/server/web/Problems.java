@@ -109,15 +109,17 @@ public class Problems {
     return answer(ProblemView.of(400, "malformed", "Not understood", "A value is malformed."));
   }
 
+  // Whether an act was done is not certain if the answer to its commit is what was lost.
   @ExceptionHandler({DataAccessException.class, TransactionException.class})
   ResponseEntity<ProblemView> database(Exception e) {
     log.error("The database did not answer", e);
     return answer(
         new ProblemView(
             ProblemView.TYPE + "database",
-            "Not done",
+            "No answer",
             503,
-            "The database does not answer just now; nothing was changed. Try again in a moment.",
+            "The database does not answer just now. Try again in a moment; if you were changing"
+                + " something, look first whether it was done.",
             List.of(),
             5L));
   }
