@@ -79,6 +79,7 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
   const remaining = left(grounds, taken);
   return (
     <ActDialog
+      gathers
       large
       danger
       title={words.access.endTitle(person.displayed, entitlement.title)}

@@ -59,6 +59,7 @@ export function EndGrantDialog({
     end.error instanceof Problem ? end.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       danger
       title={words.access.endGrantTitle(title, grant.subject.name)}
       act={now ? words.access.endGrant(losers(preview.data)) : words.access.setEnd}

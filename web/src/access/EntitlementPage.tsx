@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
+import { Drafted } from '../drafts/Drafted';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { allRows, saveCsv } from '../shell/download';
@@ -62,6 +63,7 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
         <span className="grow" />
         {page.mayGive && <Button onClick={() => setGiving(true)}>{words.access.giveOpen}</Button>}
       </header>
+      <Drafted of={entitlement.id} />
       <div className="split">
         <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
           <Holders page={page} onChoose={(person) => set({ person })} chosen={chosen} />

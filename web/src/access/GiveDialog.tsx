@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { TextField } from '../shell/TextField';
@@ -23,6 +24,7 @@ export function GiveDialog({
   onClose: () => void;
 }) {
   const { zone } = useSession();
+  const draft = useOpenDraft();
   const today = dayIn(zone, new Date());
   const [byFilter, setByFilter] = useState(false);
   const [chosen, setChosen] = useState<Chosen[]>([]);
@@ -64,14 +66,20 @@ export function GiveDialog({
       ),
     onClose,
   );
+  // What a draft gathers is judged when it is published, and can be answered in it.
+  const stopped =
+    effects?.problems.some(
+      (one) => draft === undefined || !['conflict', 'own-gain', 'effect'].includes(one.code),
+    ) ?? false;
   const wrong = (field: string) =>
     give.error instanceof Problem ? give.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       large
       title={words.access.giveTitle(title)}
       act={words.access.give(effects?.covered ?? 0)}
-      disabled={effects === undefined || effects.problems.length > 0 || give.isPending}
+      disabled={effects === undefined || stopped || give.isPending}
       error={give.error}
       fields={['from', 'until', 'reason']}
       onAct={() => give.mutate()}

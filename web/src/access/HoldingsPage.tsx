@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { useParams } from 'react-router';
 import { DepartureDialog } from '../departures/DepartureDialog';
 import { DirectoryTabs } from '../directory/Tabs';
+import { Drafted } from '../drafts/Drafted';
 import { useAddress } from '../shell/addresses';
 import { DeskLink } from '../shell/lens';
 import { useSession } from '../shell/session';
@@ -40,6 +41,7 @@ export function HoldingsPage() {
           </Button>
         )}
       </header>
+      <Drafted of={id} />
       <div className="split">
         <PersonHoldings id={id} />
         <aside className="margin" aria-label={words.access.why}>

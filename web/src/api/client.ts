@@ -61,10 +61,20 @@ export const api = createClient<paths>({
 /** The newest ledger position that an answer has told of: what is read next must not be older. */
 let newest = 0;
 
+/** The draft that gathers what is done on the desk; undefined where it is done at once. */
+let gathering: string | undefined;
+
+export function gatherInto(draft: string | undefined): void {
+  gathering = draft;
+}
+
 api.use({
   onRequest({ request }) {
     if (request.method !== 'GET') {
       request.headers.set('X-XSRF-TOKEN', csrfToken());
+      if (gathering !== undefined) {
+        request.headers.set('Draft', gathering);
+      }
     }
     if (newest > 0) {
       request.headers.set('Not-Older-Than', String(newest));

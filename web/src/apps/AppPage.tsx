@@ -6,6 +6,7 @@ import { useParams } from 'react-router';
 import { WeightTag } from '../access/WeightTag';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
+import { Drafted } from '../drafts/Drafted';
 import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
@@ -62,6 +63,7 @@ function Whole({ page }: { page: Page }) {
         <span className="grow" />
         {page.mayEdit && <States page={page} />}
       </header>
+      <Drafted of={page.app.id} />
       {page.missing.length > 0 && page.app.state === 'proposed' && (
         <div className="note wait">
           {words.apps.missing(
@@ -180,6 +182,7 @@ function States({ page }: { page: Page }) {
       {wanted === undefined && <ProblemNote error={set.error} />}
       {wanted !== undefined && (
         <ActDialog
+          gathers
           danger
           title={`${words.apps.become[wanted.toLowerCase()]} “${page.app.name}”`}
           act={words.apps.become[wanted.toLowerCase()] ?? ''}
@@ -322,6 +325,7 @@ function RoleDialog({
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       title={role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
       act={role === undefined ? words.apps.addIt : words.attributes.save}
       disabled={save.isPending}
@@ -352,6 +356,7 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       title={words.apps.describe}
       act={words.attributes.save}
       disabled={save.isPending}

@@ -12,6 +12,7 @@ import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty } from '../shell/states';
 import { words } from '../words/en';
+import { AppsTabs } from './AppsTabs';
 
 type Row = Schemas['AppLine'] & { id: string };
 
@@ -93,6 +94,7 @@ export function AppsPage() {
   const head = useQuery({ queryKey: ['apps-head', query], queryFn: () => ask(0, 1) });
   return (
     <>
+      <AppsTabs />
       <header>
         <h1>{words.apps.title}</h1>
         <span className="dim" role="status">

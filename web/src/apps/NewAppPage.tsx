@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { placeOf, useOpenDraft } from '../drafts/gathering';
 import { DeskLink } from '../shell/lens';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -17,6 +18,7 @@ const fresh = (): Keyed => ({ key: repeatKey(), role: NEW_ROLE });
 /** Bringing in an application with everything that it needs to be opened. */
 export function NewAppPage() {
   const navigate = useNavigate();
+  const draft = useOpenDraft();
   const [profile, setProfile] = useState(NEW_PROFILE);
   const [address, setAddress] = useState('');
   const [owners, setOwners] = useState<Chosen[]>([]);
@@ -37,7 +39,7 @@ export function NewAppPage() {
           },
         }),
       ),
-    ({ result }) => navigate(`/desk/apps/${result}`),
+    (receipt) => navigate(placeOf(receipt, draft?.id, `/desk/apps/${receipt.result}`)),
   );
   const wrong = (field: string) =>
     propose.error instanceof Problem ? propose.error.field(field) : undefined;

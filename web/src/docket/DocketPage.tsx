@@ -2,7 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate, useParams } from 'react-router';
+import { RulePage } from '../access/rules/RulesPage';
 import { answer, api, type Schemas } from '../api/client';
+import { DraftPage } from '../drafts/DraftPage';
 import { Sign } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { isTyping } from '../shell/keys';
@@ -110,8 +112,16 @@ export function DocketPage() {
       <section className="case" aria-label={words.docket.case}>
         {shown !== undefined && shown.kind === 'request' ? (
           <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
+        ) : shown !== undefined && shown.kind === 'draft' ? (
+          <DraftPage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
+        ) : shown !== undefined && shown.kind === 'rule' ? (
+          <div>
+            <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
+          </div>
         ) : shown !== undefined ? (
           <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
+        ) : kind === 'draft' && id !== undefined ? (
+          <DraftPage key={id} id={id} />
         ) : kind === 'request' && id !== undefined ? (
           // It waits for somebody else, or is over: its address still shows it.
           <RequestCase key={id} id={id} onDecided={onDecided} />
@@ -122,6 +132,13 @@ export function DocketPage() {
     </div>
   );
 }
+
+const SIGNS: Record<string, string> = {
+  request: 'asks',
+  leaving: 'leaves',
+  draft: 'notebook',
+  rule: 'barricade',
+};
 
 function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
   const { zone } = useSession();
@@ -141,7 +158,7 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
         to={addressOf(fold) + (all ? '?all=true' : '')}
         aria-current={on ? 'true' : undefined}
       >
-        <Sign name={fold.kind === 'request' ? 'asks' : 'leaves'} />
+        <Sign name={SIGNS[fold.kind] ?? 'asks'} />
         <span className="head">
           <b>{headline(fold, first)}</b>
           {fold.cases.length > 1 ? (
@@ -157,15 +174,25 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
 }
 
 function headline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.named !== null) {
+    return first.named.name;
+  }
   if (first.what === null) {
-    return words.docket.leaves(first.who.displayed);
+    return words.docket.leaves(first.who?.displayed ?? '');
   }
   return fold.cases.length === 1
-    ? words.docket.asks(first.who.displayed, first.what.app.name)
+    ? words.docket.asks(first.who?.displayed ?? '', first.what.app.name)
     : words.docket.manyAsk(fold.cases.length, first.what.app.name);
 }
 
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.named !== null) {
+    return first.named.stage === 'breached'
+      ? words.docket.breached(first.lone)
+      : first.named.stage === 'held'
+        ? words.docket.holdsItself
+        : words.docket.asksYes(first.who?.displayed ?? '');
+  }
   if (first.what === null) {
     return words.docket.endsWith(first.holdings, first.lone);
   }
@@ -173,7 +200,7 @@ function subline(fold: Fold, first: Schemas['CaseLine']): string {
     first.what.name,
     first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
     fold.cases.length === 1
-      ? [first.who.unit, first.who.site].filter(Boolean).join(', ')
+      ? [first.who?.unit, first.who?.site].filter(Boolean).join(', ')
       : words.docket.sameForm,
   ].join(' · ');
 }
@@ -185,7 +212,7 @@ function Due({ at, zone, kind }: { at: string; zone: string; kind: string }) {
   const when = today ? words.docket.today : tellShortDay(day);
   return (
     <span className={`tag ${past ? 'loss' : today ? 'wait' : ''}`} title={at}>
-      {kind === 'request' ? words.docket.by(when) : words.docket.ends(when)}
+      {kind !== 'leaving' ? words.docket.by(when) : words.docket.ends(when)}
     </span>
   );
 }

@@ -178,6 +178,7 @@ describe('a case on the docket', () => {
   it('decides alike ones one by one, and tells which were not', async () => {
     const line = (id: string): Schemas['CaseLine'] => ({
       id,
+      named: null,
       who: person(`p-${id}`, `Cadet ${id}`),
       what: caseOf().request.entitlement,
       number: `R-${id}`,

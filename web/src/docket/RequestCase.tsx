@@ -228,9 +228,9 @@ function Alike({ cases }: { cases: Schemas['CaseLine'][] }) {
       <ul className="plain">
         {cases.map((one) => (
           <li key={one.id}>
-            <DeskLink to={`/desk/people/${one.who.id}/holdings`}>{one.who.familyFirst}</DeskLink>{' '}
+            <DeskLink to={`/desk/people/${one.who?.id}/holdings`}>{one.who?.familyFirst}</DeskLink>{' '}
             <span className="dim small">
-              {[one.who.unit, one.who.site].filter(Boolean).join(', ')}
+              {[one.who?.unit, one.who?.site].filter(Boolean).join(', ')}
             </span>{' '}
             <span className="mono dim">{one.number}</span>
           </li>

@@ -61,7 +61,13 @@ export function EntryPage() {
           {Object.entries(line.details).map(([name, value]) => (
             <div key={name} style={{ display: 'contents' }}>
               <dt>{words.ledger.detailNames[name] ?? name}</dt>
-              <dd className="mono">{value}</dd>
+              <dd className="mono">
+                {name === 'draft' ? (
+                  <DeskLink to={`/desk/drafts/${value}`}>{words.drafts.theDraft}</DeskLink>
+                ) : (
+                  value
+                )}
+              </dd>
             </div>
           ))}
           <dt>{words.ledger.hash}</dt>

@@ -112,6 +112,7 @@ export function CollectionDialog({
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       large
       title={collection?.name ?? words.curate.makeCollection}
       act={collection === undefined ? words.curate.makeIt : words.attributes.save}

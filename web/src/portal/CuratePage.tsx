@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { answer, api, type Schemas } from '../api/client';
+import { Drafted } from '../drafts/Drafted';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { DeskLink, useLens } from '../shell/lens';
@@ -57,6 +58,7 @@ function Whole({ curated }: { curated: Curated }) {
           <Button onClick={() => setMaking(true)}>{words.curate.makeCollection}</Button>
         )}
       </header>
+      <Drafted acts={/^(tile|collection|front-page)\./} />
       <p className="dim small">{words.curate.help}</p>
       <ProblemNote error={arrange.error} />
       <div className="split">

@@ -79,6 +79,7 @@ function TileForm({
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
     <ActDialog
+      gathers
       title={tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
       act={tile === undefined ? words.curate.makeTile : words.attributes.save}
       disabled={save.isPending}

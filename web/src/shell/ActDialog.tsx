@@ -2,6 +2,7 @@ import { type ReactNode, useId } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
+import { useOpenDraft } from '../drafts/gathering';
 import { words } from '../words/en';
 import { ProblemNote } from './states';
 
@@ -12,6 +13,7 @@ export function ActDialog({
   danger = false,
   disabled = false,
   large = false,
+  gathers = false,
   error,
   fields = [],
   onAct,
@@ -26,6 +28,8 @@ export function ActDialog({
   danger?: boolean;
   disabled?: boolean;
   large?: boolean;
+  /** Whether a draft gathers it, if one is open. */
+  gathers?: boolean;
   error: unknown;
   /** The fields that tell themselves what is wrong with them. */
   fields?: string[];
@@ -37,6 +41,8 @@ export function ActDialog({
   children: ReactNode;
 }) {
   const id = useId();
+  const open = useOpenDraft();
+  const draft = gathers ? open : undefined;
   return (
     <Modal
       show
@@ -55,6 +61,9 @@ export function ActDialog({
             onAct();
           }}
         >
+          {draft !== undefined && (
+            <div className="note wait small">{words.drafts.into(draft.name)}</div>
+          )}
           {children}
           <ProblemNote error={error} fields={fields} />
         </Form>
@@ -71,7 +80,7 @@ export function ActDialog({
           variant={danger ? 'outline-danger' : 'primary'}
           disabled={disabled}
         >
-          {act}
+          {draft === undefined ? act : words.drafts.intoAct(act)}
         </Button>
       </Modal.Footer>
     </Modal>

@@ -6,6 +6,7 @@ import Modal from 'react-bootstrap/Modal';
 import { Link, Navigate, Route, Routes, useLocation } from 'react-router';
 import { EntitlementPage } from '../access/EntitlementPage';
 import { HoldingsPage } from '../access/HoldingsPage';
+import { RulePage, RulesPage } from '../access/rules/RulesPage';
 import { answer, api } from '../api/client';
 import { AppPage } from '../apps/AppPage';
 import { AppsPage } from '../apps/AppsPage';
@@ -19,6 +20,10 @@ import { GroupsPage } from '../directory/groups/GroupsPage';
 import { PeoplePage } from '../directory/people/PeoplePage';
 import { PersonPage } from '../directory/people/PersonPage';
 import { DocketPage } from '../docket/DocketPage';
+import { DraftPage } from '../drafts/DraftPage';
+import { DraftsPage } from '../drafts/DraftsPage';
+import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
+import { Tray } from '../drafts/Tray';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { CuratePage } from '../portal/CuratePage';
@@ -43,10 +48,16 @@ export function Desk() {
   const people = readsPeople || session.signed.ownsGroups || session.has('people.import');
   const ledger = session.has('ledger.read');
   const { signed, has } = session;
+  const worksWithDrafts = useWorksWithDrafts();
   const docket =
-    signed.leads || signed.ownsApps || has('requests.step-in') || has('departures.run');
+    signed.leads ||
+    signed.ownsApps ||
+    has('requests.step-in') ||
+    has('departures.run') ||
+    worksWithDrafts;
   const curates = has('portal.arrange') || signed.ownsCollections;
   const apps = has('apps.read') || signed.ownsApps;
+  const rules = has('access.rules') || has('access.except') || has('access.read');
   const finds = people || apps || curates;
   const home = docket
     ? '/desk/docket'
@@ -95,7 +106,7 @@ export function Desk() {
           {apps && (
             <DeskNavLink
               to="/desk/apps"
-              className={location.pathname.startsWith('/desk/entitlements/') ? 'active' : ''}
+              className={/^\/desk\/(entitlements|rules)/.test(location.pathname) ? 'active' : ''}
             >
               {words.shell.apps}
             </DeskNavLink>
@@ -129,37 +140,44 @@ export function Desk() {
           </Button>
         </section>
       )}
-      <main className="page">
-        <Routes>
-          {docket && <Route path="docket" element={<DocketPage />} />}
-          {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
-          {curates && <Route path="portal" element={<CuratePage />} />}
-          {apps && <Route path="apps" element={<AppsPage />} />}
-          {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}
-          {apps && <Route path="apps/:id" element={<AppPage />} />}
-          {(apps || has('access.read')) && (
-            <Route path="entitlements/:id" element={<EntitlementPage />} />
-          )}
-          <Route path="people/:id/holdings" element={<HoldingsPage />} />
-          {(has('departures.run') || ledger) && (
-            <Route path="departures/:id" element={<SlipPage />} />
-          )}
-          {readsPeople && <Route path="people" element={<PeoplePage />} />}
-          {readsPeople && <Route path="people/:id" element={<PersonPage />} />}
-          {people && <Route path="groups" element={<GroupsPage />} />}
-          {people && <Route path="groups/:id" element={<GroupPage />} />}
-          {session.has('people.import') && (
-            <>
-              <Route path="deliveries" element={<DeliveriesPage />} />
-              <Route path="deliveries/:id" element={<DeliveryPage />} />
-            </>
-          )}
-          {readsPeople && <Route path="attributes" element={<AttributesPage />} />}
-          {ledger && <Route path="ledger" element={<LedgerPage />} />}
-          {ledger && <Route path="ledger/:position" element={<EntryPage />} />}
-          <Route path="*" element={<Navigate to={home} replace />} />
-        </Routes>
-      </main>
+      <Gathering>
+        <main className="page">
+          <Routes>
+            {docket && <Route path="docket" element={<DocketPage />} />}
+            {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
+            {curates && <Route path="portal" element={<CuratePage />} />}
+            {apps && <Route path="apps" element={<AppsPage />} />}
+            {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}
+            {apps && <Route path="apps/:id" element={<AppPage />} />}
+            {(apps || has('access.read')) && (
+              <Route path="entitlements/:id" element={<EntitlementPage />} />
+            )}
+            <Route path="people/:id/holdings" element={<HoldingsPage />} />
+            {(has('departures.run') || ledger) && (
+              <Route path="departures/:id" element={<SlipPage />} />
+            )}
+            {readsPeople && <Route path="people" element={<PeoplePage />} />}
+            {readsPeople && <Route path="people/:id" element={<PersonPage />} />}
+            {people && <Route path="groups" element={<GroupsPage />} />}
+            {people && <Route path="groups/:id" element={<GroupPage />} />}
+            {session.has('people.import') && (
+              <>
+                <Route path="deliveries" element={<DeliveriesPage />} />
+                <Route path="deliveries/:id" element={<DeliveryPage />} />
+              </>
+            )}
+            {readsPeople && <Route path="attributes" element={<AttributesPage />} />}
+            {ledger && <Route path="ledger" element={<LedgerPage />} />}
+            {ledger && <Route path="ledger/:position" element={<EntryPage />} />}
+            {rules && <Route path="rules" element={<RulesPage />} />}
+            {rules && <Route path="rules/:id" element={<RulePage />} />}
+            <Route path="drafts" element={<DraftsPage />} />
+            <Route path="drafts/:id" element={<DraftPage />} />
+            <Route path="*" element={<Navigate to={home} replace />} />
+          </Routes>
+        </main>
+        <Tray />
+      </Gathering>
       {finding && <Find onClose={() => setFinding(false)} />}
       <Keys show={keys} onClose={() => setKeys(false)} />
     </div>

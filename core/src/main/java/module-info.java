@@ -2,7 +2,7 @@ import org.jspecify.annotations.NullMarked;
 
 /**
  * The computation of Eleutheria: facts, ledger, directory, applications, access, portal, requests,
- * departures, docket, mandates, sign-on rules.
+ * drafts, departures, docket, mandates, sign-on rules.
  */
 @NullMarked
 module eleutheria.core {
@@ -23,6 +23,7 @@ module eleutheria.core {
   exports eleutheria.core.requests;
   exports eleutheria.core.departures;
   exports eleutheria.core.docket;
+  exports eleutheria.core.drafts;
   exports eleutheria.core.mandates;
   exports eleutheria.core.signon;
 }

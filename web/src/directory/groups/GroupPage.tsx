@@ -5,6 +5,8 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { useNavigate, useParams } from 'react-router';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
+import { Drafted } from '../../drafts/Drafted';
+import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
@@ -54,6 +56,7 @@ function Whole({ group }: { group: Group }) {
           {group.unreached > 0 && `; ${words.groups.unreached(group.unreached)}`}
         </span>
       </header>
+      <Drafted of={group.id} />
       {group.source !== null && <p className="dim small">{words.groups.mirrored(group.source)}</p>}
       <div className="split">
         <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
@@ -400,6 +403,7 @@ function NestedGroups({ group }: { group: Group }) {
 
 function RenameOrEnd({ group }: { group: Group }) {
   const navigate = useNavigate();
+  const draft = useOpenDraft();
   const [name, setName] = useState<string>();
   const [ending, setEnding] = useState(false);
   const rename = useAct(
@@ -414,7 +418,7 @@ function RenameOrEnd({ group }: { group: Group }) {
   );
   const end = useAct(
     () => answer(api.DELETE('/api/groups/{id}', { params: { path: { id: group.id } } })),
-    () => navigate('/desk/groups'),
+    (receipt) => navigate(placeOf(receipt, draft?.id, '/desk/groups')),
   );
   const wrong = rename.error instanceof Problem ? rename.error.field('name') : undefined;
   return (

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
+import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
 import { FindField } from '../../shell/FindField';
@@ -154,6 +155,7 @@ export function GroupsPage() {
 
 function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
   const queries = useQueryClient();
+  const draft = useOpenDraft();
   const navigate = useNavigate();
   const [name, setName] = useState('');
   const [byFilter, setByFilter] = useState(false);
@@ -168,9 +170,9 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
           body: { name, filter: byFilter ? filter : null, reason },
         }),
       ),
-    onSuccess: async ({ result }) => {
+    onSuccess: async (receipt) => {
       await queries.invalidateQueries();
-      navigate(`/desk/groups/${result}`);
+      navigate(placeOf(receipt, draft?.id, `/desk/groups/${receipt.result}`));
     },
   });
   const wrong = make.error instanceof Problem ? make.error.field('name') : undefined;

@@ -5,19 +5,22 @@ import Form from 'react-bootstrap/Form';
 import { answer, api } from '../../api/client';
 import { words } from '../../words/en';
 
-export type Chosen = { kind: 'person' | 'group'; id: string; name: string };
+export type Chosen = { kind: 'person' | 'group' | 'entitlement'; id: string; name: string };
 
-/** Finds people, and groups if wanted, and gathers those that are chosen. */
+/** Finds people, and groups if wanted, or entitlements; gathers those that are chosen. */
 export function PickThings({
   label,
   chosen,
   onChange,
   groups = false,
+  entitlements = false,
 }: {
   label: string;
   chosen: Chosen[];
   onChange: (chosen: Chosen[]) => void;
   groups?: boolean;
+  /** Entitlements alone. */
+  entitlements?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState('');
@@ -32,7 +35,13 @@ export function PickThings({
     wanted === ''
       ? []
       : [
-          ...(found.data?.people ?? [])
+          ...(entitlements ? (found.data?.entitlements ?? []) : []).map((one) => ({
+            kind: 'entitlement' as const,
+            id: one.id,
+            name: one.title,
+            line: one.line,
+          })),
+          ...(entitlements ? [] : (found.data?.people ?? []))
             .filter((person) => person.status !== 'departed')
             .map((person) => ({
               kind: 'person' as const,

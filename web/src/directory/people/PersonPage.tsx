@@ -5,6 +5,7 @@ import { useParams } from 'react-router';
 import { HoldingMargin, PersonHoldings, usePersonHoldings } from '../../access/PersonHoldings';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DepartureDialog } from '../../departures/DepartureDialog';
+import { Drafted } from '../../drafts/Drafted';
 import { ChangeLines } from '../../ledger/ChangeLines';
 import { useAddress } from '../../shell/addresses';
 import { DeskLink, useLens } from '../../shell/lens';
@@ -67,6 +68,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
           </Button>
         )}
       </header>
+      <Drafted of={person.id} />
       <div className="split">
         <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
           {seen && <PersonHoldings id={person.id} />}

@@ -3,7 +3,10 @@ package eleutheria.demo;
 import static eleutheria.server.tables.Tables.OPENING;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Conflict;
 import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.access.SeparationDecisions;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
@@ -297,6 +300,44 @@ final class Shore {
     give(day, "Tally House", "Closer", "jonas.weir", "Closes the month.");
     give(day, "Farebox", "Admin", "lena.aho", "Sets up the counters.");
     give(day, "Spare Shelf", "Buyer", "tomas.ilves", "Orders for the inspectors.");
+    loader.act(
+        at(day, 17, 30),
+        as("ines.roth"),
+        moment ->
+            SeparationDecisions.set(
+                moment,
+                null,
+                null,
+                new FactValue.Separation(
+                    "Who refunds does not reconcile",
+                    "A refund to oneself could be hidden in the till.",
+                    new TreeSet<>(List.of(entitlement("Refund Bench", "Approver"))),
+                    new TreeSet<>(
+                        List.of(
+                            entitlement("Tally House", "Reconciler"),
+                            entitlement("Tally House", "Closer")))),
+                null,
+                ""));
+  }
+
+  /** Mina stands in for the lead and reconciles a till: accepted until the lead is back. */
+  private void accept(Instant at) {
+    loader.act(
+        at,
+        as("ines.roth"),
+        moment -> {
+          SeparationRules.Rule rule =
+              SeparationRules.of(moment.facts(), moment.at()).rules().getFirst();
+          return SeparationDecisions.except(
+              moment,
+              new Conflict(
+                  rule.id(),
+                  person("mina.sato"),
+                  entitlement("Refund Bench", "Approver"),
+                  entitlement("Tally House", "Reconciler")),
+              today.plusDays(47),
+              "Skarholm has one cashier until the lead is back.");
+        });
   }
 
   private void give(LocalDate day, String app, String role, String to, String reason) {
@@ -479,6 +520,7 @@ final class Shore {
                             null,
                             null,
                             "Kept from the workshop until the hand-over is done.")));
+    accept(now.minus(Duration.ofHours(4)).plusSeconds(60));
     // One that is still being made ready.
     loader.act(
         now.minus(Duration.ofHours(3)),

@@ -241,7 +241,10 @@ final class Browser implements AutoCloseable {
         .withMessage(() -> "cannot press " + xpath + "; the page says:\n" + told())
         .until(
             d -> {
-              find(xpath).click();
+              WebElement found = find(xpath);
+              // As the focus does: out from under the tray, which stays at the foot.
+              driver.executeScript("arguments[0].scrollIntoView({block: 'nearest'})", found);
+              found.click();
               return true;
             });
   }

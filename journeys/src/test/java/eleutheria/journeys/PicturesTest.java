@@ -76,6 +76,34 @@ class PicturesTest {
       browser.sees("Managers lead in a circle");
       browser.picture(folder.resolve("delivery.png"));
       browser.press("Forget this file");
+      browser.open("/desk/groups?find=counter leads");
+      browser.press("Open a draft");
+      browser.type("Name", "Ticket office tidy-up");
+      browser.press("Open it");
+      browser.follow("Counter leads");
+      browser.press("Add people or groups");
+      for (String name : new String[] {"Jonas Weir", "Oda Brekke", "Mina Sato"}) {
+        browser.type("Find a person or group to add", name);
+        browser.press(name);
+      }
+      browser.press("Add 3 to the group");
+      browser.sees("In the draft");
+      browser.open("/desk/apps?find=refund");
+      browser.follow("Refund Bench");
+      browser.follow("Approver");
+      browser.press("End the grant to Refund desk");
+      browser
+          .find("//*[@role='dialog']//input[@id='end-grant-reason']")
+          .sendKeys("Leads approve from now on");
+      browser.press("Into the draft: ");
+      browser.sees("2 edits");
+      browser.follow("See consequences");
+      browser.sees("One answer is missing.");
+      browser.script("scrollTo(0, 0)");
+      browser.picture(folder.resolve("consequences.png"));
+      browser.press("Drop it");
+      browser.press("Drop 2 edits");
+      browser.heading("Drafts");
       browser.open("/desk/ledger");
       browser.sees("Weekly delivery");
       browser.press("Check the chain");

@@ -6,21 +6,26 @@ import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -104,6 +109,99 @@ public interface AccessView {
    */
   default Optional<List<Effects.At>> trial(List<Move> moves, Instant at) {
     return Optional.empty();
+  }
+
+  /** Everyone whose status is active. */
+  default Set<PersonId> active() {
+    Set<PersonId> found = new HashSet<>();
+    for (Person person : directory().people()) {
+      if (person.status() == PersonStatus.ACTIVE) {
+        found.add(person.id());
+      }
+    }
+    return found;
+  }
+
+  /**
+   * Who stands on fewer grounds in another state than in this one, by entitlement: whoever was in
+   * the subject of a grant and is not any more, or the grant is gone.
+   */
+  default Map<EntitlementId, Set<PersonId>> lostGrounds(AccessView other) {
+    Map<EntitlementId, Set<PersonId>> found = new LinkedHashMap<>();
+    for (Entitlement entitlement : apps().entitlements()) {
+      Set<PersonId> lost = new HashSet<>();
+      for (Grant grant : grants(entitlement.id())) {
+        FactValue.Subject subject = grant.given().subject();
+        Set<PersonId> was = new HashSet<>(members(subject));
+        if (other.grant(grant.id()).isPresent()) {
+          was.removeAll(other.members(subject));
+        }
+        lost.addAll(was);
+      }
+      if (!lost.isEmpty()) {
+        found.put(entitlement.id(), lost);
+      }
+    }
+    return found;
+  }
+
+  /** What another state differs by from this one: who gains and who loses. */
+  default Effects.At differ(AccessView other) {
+    return Effects.between(this, other, other.at());
+  }
+
+  /** Is shown the states without and with some edits, one moment after the other. */
+  interface Watcher {
+    /**
+     * @param anew whether what the two differ by in access may have changed since the last moment
+     * @return whether to go on to the next moment
+     */
+    boolean at(Instant instant, AccessView without, AccessView with, boolean anew);
+  }
+
+  /**
+   * Some edits laid over the facts.
+   *
+   * @param before the facts that the edits were made for
+   * @param after the same with the moves taken up
+   * @param moves what {@link Facts#apply} made of the edits
+   */
+  record Supposition(Facts before, Facts after, List<Edit> edits, List<Move> moves, Instant at) {
+    public static Supposition of(Facts facts, List<Edit> edits, List<Move> moves, Instant at) {
+      return new Supposition(facts, facts.with(moves), edits, moves, at);
+    }
+  }
+
+  /**
+   * Shows the states without and with some edits: at the act, and at every later moment at which
+   * they may begin to differ anew. Changes nothing. What is shown is good only while it is shown.
+   *
+   * @param more further moments to be shown
+   */
+  default void suppose(Supposition supposed, Set<Instant> more, Watcher watcher) {
+    Set<Instant> instants = new TreeSet<>(more);
+    for (Facts facts : List.of(supposed.before(), supposed.after())) {
+      facts.forEach(
+          (key, spells) ->
+              spells.forEach(
+                  spell -> {
+                    instants.add(spell.from());
+                    instants.add(spell.until());
+                  }));
+    }
+    instants.removeIf(t -> !t.isAfter(supposed.at()) || t.equals(Moments.FOREVER));
+    instants.add(supposed.at());
+    for (Instant instant : instants) {
+      DirectoryView plain = directory().later(supposed.before(), instant);
+      DirectoryView varied = directory().after(supposed.after(), supposed.moves(), instant);
+      if (!watcher.at(
+          instant,
+          of(supposed.before(), plain, instant),
+          of(supposed.after(), varied, instant),
+          true)) {
+        return;
+      }
+    }
   }
 
   /**

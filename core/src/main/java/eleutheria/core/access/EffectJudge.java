@@ -84,6 +84,10 @@ public final class EffectJudge {
   private static java.util.Optional<Problem> outside(
       Moment moment, AccessView before, Power power, EntitlementId id, Set<PersonId> people) {
     Entitlement entitlement = entitlement(before, id);
+    if (entitlement != null && moment.authority().reaches(power, entitlement.application(), null)) {
+      // Of whatever unit: nobody need be looked at.
+      return java.util.Optional.empty();
+    }
     long outside =
         people.stream()
             .flatMap(p -> moment.directory().person(p).stream())

@@ -38,6 +38,13 @@ public record Effects(List<At> moments) {
       Map<EntitlementId, Set<PersonId>> loss,
       Map<EntitlementId, Set<PersonId>> entitledGain,
       Map<EntitlementId, Set<PersonId>> entitledLoss) {
+    static final Map<EntitlementId, Set<PersonId>> NOBODY = Map.of();
+
+    /** No difference. */
+    public static At nothing(Instant at) {
+      return new At(at, NOBODY, NOBODY, NOBODY, NOBODY);
+    }
+
     public boolean isEmpty() {
       return gain.isEmpty() && loss.isEmpty() && entitledGain.isEmpty() && entitledLoss.isEmpty();
     }
@@ -111,11 +118,11 @@ public record Effects(List<At> moments) {
         missing(all, with::entitled, without::entitled));
   }
 
-  private interface People extends java.util.function.Function<EntitlementId, Set<PersonId>> {}
+  private interface Side extends java.util.function.Function<EntitlementId, Set<PersonId>> {}
 
   /** For each entitlement who is among the others and not among these. */
   private static Map<EntitlementId, Set<PersonId>> missing(
-      Set<EntitlementId> all, People these, People others) {
+      Set<EntitlementId> all, Side these, Side others) {
     Map<EntitlementId, Set<PersonId>> found = new LinkedHashMap<>();
     for (EntitlementId id : all) {
       Set<PersonId> one = these.apply(id);
@@ -153,8 +160,7 @@ public record Effects(List<At> moments) {
       java.util.function.Function<At, Map<EntitlementId, Set<PersonId>>> side) {
     Map<EntitlementId, Set<PersonId>> found = new LinkedHashMap<>();
     for (At moment : moments) {
-      side.apply(moment)
-          .forEach((e, people) -> found.computeIfAbsent(e, k -> new HashSet<>()).addAll(people));
+      side.apply(moment).forEach((e, people) -> found.merge(e, people, People::or));
     }
     return found;
   }

@@ -42,6 +42,11 @@ public record Moment(
     return new Moment(facts, directory, at, zone, ids, authority, Map.of(type, view));
   }
 
+  /** The same for somebody else. */
+  public Moment by(Authority other) {
+    return new Moment(facts, directory, at, zone, ids, other, views);
+  }
+
   /** A view of this state, if it is there already. */
   public <T> Optional<T> known(Class<T> type) {
     return Optional.ofNullable(views.get(type)).map(type::cast);

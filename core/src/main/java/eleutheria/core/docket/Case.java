@@ -1,5 +1,7 @@
 package eleutheria.core.docket;
 
+import eleutheria.core.access.SeparationRules;
+import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -31,6 +33,22 @@ public sealed interface Case {
 
   /** Someone leaves soon and owns things alone. */
   record Leaving(PersonId person, Instant due, int holdings, List<ObjectId> lone) implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+
+  /** Breaches of one separation rule that nobody has accepted. */
+  record Breached(SeparationRules.Rule rule, int people, Instant due) implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+
+  /** A draft that waits for this reader's yes, or one of theirs that holds itself. */
+  record Drafted(Draft draft, Instant due) implements Case {
     @Override
     public @Nullable Likeness likeness() {
       return null;

@@ -1,10 +1,13 @@
 package eleutheria.core.docket;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.departures.DepartureDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
+import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -22,6 +25,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * All that waits for one reader's decision, in order of what is due. Each capability has a reader.
@@ -30,18 +35,46 @@ public final class Docket {
   /** How long before someone leaves their case lies on the docket. */
   public static final Duration AHEAD = Duration.ofDays(7);
 
+  /** How long a draft may wait for a yes before it stands among what is late. */
+  public static final Duration DRAFT_WAITS = Duration.ofDays(3);
+
+  /** How long a breach may lie there after its rule has begun. */
+  public static final Duration BREACH_WAITS = Duration.ofDays(30);
+
   private Docket() {}
 
-  /**
-   * @param all whether to list also what others decide, for who may step in
-   */
+  /** Without drafts. */
   public static List<Case> of(
       AccessView access,
       Collection<AccessRequest> open,
       Authority reader,
       Instant now,
       boolean all) {
+    return of(access, open, List.of(), null, reader, now, all);
+  }
+
+  /**
+   * @param drafts those that wait for this reader or hold themselves
+   * @param rules what must be kept apart; null where breaches are not asked for
+   * @param all whether to list also what others decide, for who may step in
+   */
+  public static List<Case> of(
+      AccessView access,
+      Collection<AccessRequest> open,
+      Collection<Draft> drafts,
+      @Nullable SeparationRules rules,
+      Authority reader,
+      Instant now,
+      boolean all) {
     List<Case> cases = new ArrayList<>();
+    for (Draft draft : drafts) {
+      Instant wished = draft.plan() == null ? null : draft.plan().at();
+      cases.add(
+          new Case.Drafted(draft, wished == null ? draft.openedAt().plus(DRAFT_WAITS) : wished));
+    }
+    if (rules != null && reader.has(Power.ACCESS_EXCEPT)) {
+      cases.addAll(breached(access, rules, reader));
+    }
     for (AccessRequest request : open) {
       asked(access, request, reader, now, all).ifPresent(cases::add);
     }
@@ -82,6 +115,28 @@ public final class Docket {
                 waiting.step(),
                 request.lastDay(),
                 access.entitled(request.asker(), request.entitlement()))));
+  }
+
+  // ---- what must not be in one hand
+
+  /** One case for each rule that people within reach break; the older the rule, the earlier. */
+  private static List<Case> breached(AccessView access, SeparationRules rules, Authority reader) {
+    List<Case> cases = new ArrayList<>();
+    Set<Conflict> conflicts = rules.conflicts(access);
+    for (SeparationRules.Rule rule : rules.rules()) {
+      long people =
+          conflicts.stream()
+              .filter(c -> c.rule().equals(rule.id()))
+              .map(Conflict::person)
+              .distinct()
+              .flatMap(p -> access.directory().person(p).stream())
+              .filter(p -> reader.reaches(Power.ACCESS_EXCEPT, p.value(Attributes.UNIT)))
+              .count();
+      if (people > 0) {
+        cases.add(new Case.Breached(rule, (int) people, rule.from().plus(BREACH_WAITS)));
+      }
+    }
+    return cases;
   }
 
   // ---- departures

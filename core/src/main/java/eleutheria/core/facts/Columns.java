@@ -22,6 +22,9 @@ public interface Columns {
   /** Visits the keys kept here whose subject is this thing. */
   void about(ObjectId subject, Consumer<FactKey> visitor);
 
+  /** Visits the groups that are or were in a group; its people may be many, and are passed over. */
+  void nestedIn(GroupId group, Consumer<FactKey.Membership> visitor);
+
   /** All keys of a kind that is kept here, each once. */
   <K extends FactKey> Set<K> keys(Class<K> kind);
 

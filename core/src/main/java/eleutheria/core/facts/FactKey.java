@@ -115,6 +115,21 @@ public sealed interface FactKey {
     }
   }
 
+  /** What must not be in one hand. Value: {@link FactValue.Separation}. */
+  record SeparationRule(RuleId subject) implements FactKey {}
+
+  /**
+   * That one person may hold one pair which a rule keeps apart; it always ends. Value: {@link
+   * FactValue.Present}.
+   */
+  record Excepted(RuleId subject, PersonId person, EntitlementId one, EntitlementId other)
+      implements FactKey {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, person, one, other);
+    }
+  }
+
   /** Where a collection stands on a front page: its rank. Value: {@link FactValue.Text}. */
   record Fronted(FrontPageId subject, CollectionId collection) implements FactKey {
     @Override

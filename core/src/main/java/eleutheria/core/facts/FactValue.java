@@ -122,6 +122,15 @@ public sealed interface FactValue {
       SortedSet<EntitlementId> needs)
       implements FactValue {}
 
+  /**
+   * A separation rule: nobody may be entitled to something of both sets, which are disjoint.
+   *
+   * @param why what could be done with both in one hand
+   */
+  record Separation(
+      String name, String why, SortedSet<EntitlementId> one, SortedSet<EntitlementId> other)
+      implements FactValue {}
+
   record CollectionFace(String name, String line) implements FactValue {}
 
   /** A union of these; nobody where all are empty. */

@@ -107,6 +107,21 @@ public final class Facts {
     return all;
   }
 
+  /** Memberships of groups in a group, past ones too. */
+  public Set<FactKey.Membership> nestedIn(GroupId group) {
+    Set<FactKey.Membership> found =
+        new LinkedHashSet<>(like == null ? Set.of() : like.nestedIn(group));
+    if (columns != null) {
+      columns.nestedIn(group, found::add);
+    }
+    for (FactKey key : bySubject.getOrDefault(group, Set.of())) {
+      if (key instanceof FactKey.Membership membership && membership.member() instanceof GroupId) {
+        found.add(membership);
+      }
+    }
+    return found;
+  }
+
   /** Keys whose subject is this thing, of the kinds that do not stand in columns. */
   public Set<FactKey> aboutBeside(ObjectId subject) {
     return like != null

@@ -14,7 +14,9 @@ public sealed interface ObjectId extends Comparable<ObjectId>
         TileId,
         CollectionId,
         FrontPageId,
-        RequestId {
+        RequestId,
+        DraftId,
+        RuleId {
 
   UUID value();
 
@@ -44,6 +46,8 @@ public sealed interface ObjectId extends Comparable<ObjectId>
       case COLLECTION -> new CollectionId(value);
       case FRONT_PAGE -> new FrontPageId(value);
       case REQUEST -> new RequestId(value);
+      case DRAFT -> new DraftId(value);
+      case RULE -> new RuleId(value);
     };
   }
 

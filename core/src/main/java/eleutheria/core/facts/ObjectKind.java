@@ -14,7 +14,9 @@ public enum ObjectKind {
   TILE,
   COLLECTION,
   FRONT_PAGE,
-  REQUEST;
+  REQUEST,
+  DRAFT,
+  RULE;
 
   /** The kind as it stands in the ledger and in the database. */
   public String word() {

@@ -1,5 +1,6 @@
 package eleutheria.core.ledger;
 
+import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
@@ -20,6 +21,9 @@ public sealed interface Errand {
 
   /** A mail to who holds something that ends by itself soon. */
   record TellOfEnd(PersonId person, GrantId grant) implements Errand {}
+
+  /** Mails to everyone whose access a draft has moved; whoever does it finds out whom. */
+  record TellOfDraft(PersonId publisher, DraftId draft) implements Errand {}
 
   /** What a mail about a request tells. */
   enum Tale {

@@ -16,6 +16,7 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
@@ -61,6 +62,8 @@ public final class FactJson {
       case FactKey.Audience k -> "audience";
       case FactKey.Placed k -> "placed";
       case FactKey.Fronted k -> "fronted";
+      case FactKey.SeparationRule k -> "separation-rule";
+      case FactKey.Excepted k -> "excepted";
     };
   }
 
@@ -93,6 +96,13 @@ public final class FactJson {
       case FactKey.Placed k -> Map.of("collection", id(k.subject()), "tile", id(k.tile()));
       case FactKey.Fronted k ->
           Map.of("collection", id(k.collection()), "front-page", id(k.subject()));
+      case FactKey.SeparationRule k -> Map.of("rule", id(k.subject()));
+      case FactKey.Excepted k ->
+          Map.of(
+              "one", id(k.one()),
+              "other", id(k.other()),
+              "person", id(k.person()),
+              "rule", id(k.subject()));
     };
   }
 
@@ -143,6 +153,13 @@ public final class FactJson {
           new FactKey.Fronted(
               FrontPageId.parse(text(json, "front-page")),
               CollectionId.parse(text(json, "collection")));
+      case "separation-rule" -> new FactKey.SeparationRule(RuleId.parse(text(json, "rule")));
+      case "excepted" ->
+          new FactKey.Excepted(
+              RuleId.parse(text(json, "rule")),
+              PersonId.parse(text(json, "person")),
+              EntitlementId.parse(text(json, "one")),
+              EntitlementId.parse(text(json, "other")));
       default -> throw new IllegalArgumentException("unknown kind of fact: " + kind);
     };
   }
@@ -200,6 +217,12 @@ public final class FactJson {
               "needs", v.needs().stream().map(FactJson::id).toList(),
               "picture", v.picture());
       case FactValue.CollectionFace v -> Map.of("line", v.line(), "name", v.name());
+      case FactValue.Separation v ->
+          Map.of(
+              "name", v.name(),
+              "one", v.one().stream().map(FactJson::id).toList(),
+              "other", v.other().stream().map(FactJson::id).toList(),
+              "why", v.why());
       case FactValue.Audience v ->
           Map.of(
               "everyone",
@@ -239,15 +262,19 @@ public final class FactJson {
   }
 
   private static FactValue.TileFace tile(Map<?, ?> map) {
-    SortedSet<EntitlementId> needs = new TreeSet<>();
-    ((List<?>) map.get("needs")).forEach(e -> needs.add(EntitlementId.parse((String) e)));
     return new FactValue.TileFace(
         text(map, "name"),
         text(map, "line"),
         text(map, "picture"),
         text(map, "hue"),
         ApplicationId.parse(text(map, "application")),
-        needs);
+        entitlements(map, "needs"));
+  }
+
+  private static SortedSet<EntitlementId> entitlements(Map<?, ?> map, String name) {
+    SortedSet<EntitlementId> found = new TreeSet<>();
+    ((List<?>) map.get(name)).forEach(e -> found.add(EntitlementId.parse((String) e)));
+    return found;
   }
 
   private static Map<String, Object> definition(FactValue.Definition v) {
@@ -366,6 +393,15 @@ public final class FactJson {
               text((Map<?, ?>) json, "rank"),
               Boolean.TRUE.equals(((Map<?, ?>) json).get("offered")));
       case FactKey.Fronted k -> new FactValue.Text((String) json);
+      case FactKey.SeparationRule k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Separation(
+            text(map, "name"),
+            text(map, "why"),
+            entitlements(map, "one"),
+            entitlements(map, "other"));
+      }
+      case FactKey.Excepted k -> FactValue.Present.PRESENT;
     };
   }
 

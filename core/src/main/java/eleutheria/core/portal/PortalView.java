@@ -5,19 +5,15 @@ import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
-import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
-import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -65,85 +61,47 @@ public final class PortalView {
     return new PortalView(access, tiles, collections, order, ranks);
   }
 
+  /** The kinds of facts on which tiles, collections and applications stand. */
+  public static final Set<Class<? extends FactKey>> KINDS =
+      Set.of(
+          FactKey.Tile.class,
+          FactKey.Collection.class,
+          FactKey.Audience.class,
+          FactKey.Placed.class,
+          FactKey.Fronted.class,
+          FactKey.Application.class,
+          FactKey.AppState.class,
+          FactKey.WayIn.class,
+          FactKey.Entitlement.class,
+          FactKey.Ownership.class);
+
   /** Whether tiles, collections or applications may differ after a fact has moved. */
   public static boolean standsOn(FactKey key) {
-    return switch (key) {
-      case FactKey.Tile k -> true;
-      case FactKey.Collection k -> true;
-      case FactKey.Audience k -> true;
-      case FactKey.Placed k -> true;
-      case FactKey.Fronted k -> true;
-      case FactKey.Application k -> true;
-      case FactKey.AppState k -> true;
-      case FactKey.WayIn k -> true;
-      case FactKey.Entitlement k -> true;
-      case FactKey.Ownership k -> true;
-      default -> false;
-    };
+    return KINDS.contains(key.getClass());
   }
 
   public static PortalView of(Facts facts, AccessView access, Instant at) {
+    Arrangement arrangement = Arrangement.of(facts, at);
     DirectoryView directory = access.directory();
-    PortalView view =
-        new PortalView(
-            access,
-            new LinkedHashMap<>(),
-            new LinkedHashMap<>(),
-            new ArrayList<>(),
-            new HashMap<>());
-    List<Tile> tiles = new ArrayList<>();
-    for (FactKey.Tile key : facts.keys(FactKey.Tile.class)) {
-      if (facts.valueAt(key, at) instanceof FactValue.TileFace face) {
-        tiles.add(new Tile(key.subject(), face));
-      }
-    }
-    tiles.sort(Comparator.comparing((Tile t) -> Folding.bare(t.name())).thenComparing(Tile::id));
-    tiles.forEach(tile -> view.tiles.put(tile.id(), tile));
-    Map<CollectionId, List<Collection.Placed>> places = new HashMap<>();
-    for (FactKey.Placed key : facts.keys(FactKey.Placed.class)) {
-      if (facts.valueAt(key, at) instanceof FactValue.Place place
-          && view.tiles.containsKey(key.tile())) {
-        places
-            .computeIfAbsent(key.subject(), c -> new ArrayList<>())
-            .add(new Collection.Placed(key.tile(), place));
-      }
-    }
-    for (FactKey.Fronted key : facts.keys(FactKey.Fronted.class)) {
-      if (key.subject().equals(FrontPageId.EVERYONE)
-          && facts.valueAt(key, at) instanceof FactValue.Text rank) {
-        view.ranks.put(key.collection(), rank.text());
-      }
-    }
-    List<Collection> collections = new ArrayList<>();
-    for (FactKey.Collection key : facts.keys(FactKey.Collection.class)) {
-      if (facts.valueAt(key, at) instanceof FactValue.CollectionFace face) {
-        List<Collection.Placed> own = places.getOrDefault(key.subject(), new ArrayList<>());
-        own.sort(
-            Comparator.comparing((Collection.Placed p) -> p.place().rank())
-                .thenComparing(Collection.Placed::tile));
-        collections.add(
-            new Collection(
-                key.subject(),
-                face,
-                facts.valueAt(new FactKey.Audience(key.subject()), at)
-                        instanceof FactValue.Audience audience
-                    ? audience
-                    : new FactValue.Audience(false, List.of()),
-                directory.owners(key.subject()),
-                List.copyOf(own)));
-      }
-    }
-    // Collections that the front page leaves out follow by name.
-    collections.sort(
-        Comparator.comparing((Collection c) -> view.ranks.getOrDefault(c.id(), "~"))
-            .thenComparing(c -> Folding.bare(c.name()))
-            .thenComparing(Collection::id));
-    collections.forEach(
-        c -> {
-          view.collections.put(c.id(), c);
-          view.order.add(c.id());
-        });
-    return view;
+    Map<CollectionId, Collection> collections = new LinkedHashMap<>();
+    arrangement
+        .sections()
+        .forEach(
+            (id, section) ->
+                collections.put(
+                    id,
+                    new Collection(
+                        id,
+                        section.face(),
+                        section.audience(),
+                        directory.owners(id),
+                        section.places())));
+    return new PortalView(
+        access,
+        arrangement.tiles(),
+        collections,
+        List.copyOf(collections.keySet()),
+        arrangement.ranks());
   }
 
   public AccessView access() {

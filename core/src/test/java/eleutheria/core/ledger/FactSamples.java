@@ -15,6 +15,7 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
@@ -92,6 +93,16 @@ final class FactSamples {
                 new FactValue.Subject.OfGroup(group), new FactValue.Subject.ByFilter("title pr"))));
     ALL.put(new FactKey.Placed(collection, tile), new FactValue.Place("hz", true));
     ALL.put(new FactKey.Fronted(FrontPageId.EVERYONE, collection), new FactValue.Text("i"));
+    RuleId rule = new RuleId(new UUID(10, 10));
+    EntitlementId other = new EntitlementId(new UUID(6, 7));
+    ALL.put(
+        new FactKey.SeparationRule(rule),
+        new FactValue.Separation(
+            "Refunds apart",
+            "One could refund to oneself.",
+            new TreeSet<>(List.of(role)),
+            new TreeSet<>(List.of(other))));
+    ALL.put(new FactKey.Excepted(rule, person, role, other), present);
     ALL.put(new FactKey.Source(source), new FactValue.Delivery("Register", Map.of("no", "key")));
   }
 

@@ -24,6 +24,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
@@ -66,6 +67,7 @@ class AccessController {
 
   private final World world;
   private final Acts acts;
+  private final Commands commands;
   private final Grounds grounds;
   private final WhoDid whoDid;
   private final Openings openings;
@@ -74,12 +76,14 @@ class AccessController {
   AccessController(
       World world,
       Acts acts,
+      Commands commands,
       Grounds grounds,
       WhoDid whoDid,
       Openings openings,
       Organisation organisation) {
     this.world = world;
     this.acts = acts;
+    this.commands = commands;
     this.grounds = grounds;
     this.whoDid = whoDid;
     this.openings = openings;
@@ -546,7 +550,7 @@ class AccessController {
       @Nullable String digest,
       Function<Moment, Outcome<T>> decision) {
     try {
-      return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, digest, decision));
+      return commands.perform(viewer, repeatKey, type, digest, decision);
     } catch (Refusal refusal) {
       throw new Refusal(refusal.problems().stream().map(this::whoEnded).toList());
     }

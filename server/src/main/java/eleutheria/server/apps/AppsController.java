@@ -19,7 +19,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.directory.PersonLine;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
@@ -49,11 +49,11 @@ class AppsController {
   private static final int LONGEST_PAGE = 500;
 
   private final World world;
-  private final Acts acts;
+  private final Commands commands;
 
-  AppsController(World world, Acts acts) {
+  AppsController(World world, Commands commands) {
     this.world = world;
-    this.acts = acts;
+    this.commands = commands;
   }
 
   record AppsPage(int total, int of, List<AppLine> lines, Instant at, long position) {}
@@ -395,7 +395,7 @@ class AppsController {
       @Nullable String repeatKey,
       Class<T> type,
       Function<Moment, Outcome<T>> decision) {
-    return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, decision));
+    return commands.perform(viewer, repeatKey, type, decision);
   }
 
   private static List<PersonId> people(List<UUID> ids) {

@@ -6,7 +6,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
@@ -31,11 +31,11 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class AttributesController {
   private final World world;
-  private final Acts acts;
+  private final Commands commands;
 
-  AttributesController(World world, Acts acts) {
+  AttributesController(World world, Commands commands) {
     this.world = world;
-    this.acts = acts;
+    this.commands = commands;
   }
 
   /**
@@ -104,16 +104,15 @@ class AttributesController {
   @PutMapping("/api/attributes/{name}")
   @Needs(Power.SETTINGS_EDIT)
   Receipt define(Viewer viewer, @PathVariable String name, @Valid @RequestBody Define form) {
-    return Receipt.of(
-        acts.perform(
-            viewer.actor(),
-            null,
-            String.class,
-            moment ->
-                AttributeDecisions.define(
-                    moment,
-                    name,
-                    form.base() == null ? null : form.base().value(),
-                    form.wanted().value())));
+    return commands.perform(
+        viewer,
+        null,
+        String.class,
+        moment ->
+            AttributeDecisions.define(
+                moment,
+                name,
+                form.base() == null ? null : form.base().value(),
+                form.wanted().value()));
   }
 }

@@ -17,7 +17,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
@@ -52,11 +52,11 @@ class GroupsController {
   private static final int LONGEST_PAGE = 500;
 
   private final World world;
-  private final Acts acts;
+  private final Commands commands;
 
-  GroupsController(World world, Acts acts) {
+  GroupsController(World world, Commands commands) {
     this.world = world;
-    this.acts = acts;
+    this.commands = commands;
   }
 
   record GroupsPage(int total, int of, List<GroupLine> lines, Instant at, long position) {}
@@ -488,7 +488,7 @@ class GroupsController {
       @Nullable String repeatKey,
       Class<T> type,
       Function<eleutheria.core.directory.Moment, Outcome<T>> decision) {
-    return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, decision));
+    return commands.perform(viewer, repeatKey, type, decision);
   }
 
   private static List<PersonId> people(List<UUID> ids) {

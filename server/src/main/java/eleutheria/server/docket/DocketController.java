@@ -1,12 +1,14 @@
 package eleutheria.server.docket;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
+import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
@@ -19,6 +21,7 @@ import eleutheria.core.requests.Stage;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.departures.OwnedThing;
 import eleutheria.server.directory.PersonLine;
+import eleutheria.server.drafts.WaitingDrafts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
 import eleutheria.server.requests.RequestStore;
@@ -51,6 +54,7 @@ class DocketController {
 
   private final World world;
   private final RequestStore requests;
+  private final WaitingDrafts drafts;
   private final Openings openings;
   private final Organisation organisation;
   private final ServerSettings settings;
@@ -59,12 +63,14 @@ class DocketController {
   DocketController(
       World world,
       RequestStore requests,
+      WaitingDrafts drafts,
       Openings openings,
       Organisation organisation,
       ServerSettings settings,
       Clock clock) {
     this.world = world;
     this.requests = requests;
+    this.drafts = drafts;
     this.openings = openings;
     this.organisation = organisation;
     this.settings = settings;
@@ -79,26 +85,36 @@ class DocketController {
   record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
 
   /**
-   * @param kind request or leaving
+   * @param kind request, leaving, draft or rule
    * @param due by when it must be decided
    * @param cases one, or several that are alike
    */
   record FoldView(String kind, Instant due, List<CaseLine> cases) {}
 
   /**
-   * @param id of the request, or of the person who leaves
-   * @param who the person it is about
-   * @param what what they ask for; null for who leaves
+   * @param id of the request, the draft, or the person who leaves
+   * @param who the person it is about; null for a rule
+   * @param what what they ask for; null where nobody asks for access
+   * @param named the draft that waits for a yes or holds itself, or the rule that is broken
+   * @param lone how many things lack an owner, or how many people break the rule
    */
   record CaseLine(
       String id,
-      PersonLine who,
+      @Nullable PersonLine who,
       @Nullable EntitlementRef what,
       @Nullable String number,
       @Nullable LocalDate until,
       int holdings,
       int lone,
+      @Nullable NamedCase named,
       boolean mine) {}
+
+  /**
+   * A draft, or a separation rule.
+   *
+   * @param stage of a draft: waiting for a yes, or held; of a rule: breached
+   */
+  record NamedCase(String name, String stage) {}
 
   @GetMapping("/api/docket")
   @Needs(signedIn = true)
@@ -106,8 +122,11 @@ class DocketController {
     AccessView access = world.whole().access();
     List<AccessRequest> open = requests.open();
     Instant now = clock.instant();
-    List<Case> mine = Docket.of(access, open, viewer.authority(), now, false);
-    List<Case> every = Docket.of(access, open, viewer.authority(), now, true);
+    List<Draft> waiting = drafts.of(viewer);
+    SeparationRules rules =
+        world.look((facts, whole) -> SeparationRules.of(facts, whole.access().at()));
+    List<Case> mine = Docket.of(access, open, waiting, rules, viewer.authority(), now, false);
+    List<Case> every = Docket.of(access, open, waiting, rules, viewer.authority(), now, true);
     return new DocketView(
         mine.size(),
         every.size(),
@@ -118,7 +137,12 @@ class DocketController {
 
   private static FoldView fold(AccessView access, Viewer viewer, List<Case> fold) {
     return new FoldView(
-        fold.getFirst() instanceof Case.Asked ? "request" : "leaving",
+        switch (fold.getFirst()) {
+          case Case.Asked c -> "request";
+          case Case.Leaving c -> "leaving";
+          case Case.Drafted c -> "draft";
+          case Case.Breached c -> "rule";
+        },
         fold.getFirst().due(),
         fold.stream().map(c -> line(access, viewer, c)).toList());
   }
@@ -138,6 +162,7 @@ class DocketController {
               c.request().lastDay(),
               0,
               0,
+              null,
               c.deciders().people().contains(viewer.person()));
       case Case.Leaving c ->
           new CaseLine(
@@ -148,6 +173,31 @@ class DocketController {
               null,
               c.holdings(),
               c.lone().size(),
+              null,
+              true);
+      case Case.Breached c ->
+          new CaseLine(
+              c.rule().id().value().toString(),
+              null,
+              null,
+              null,
+              null,
+              0,
+              c.people(),
+              new NamedCase(c.rule().terms().name(), "breached"),
+              true);
+      case Case.Drafted c ->
+          new CaseLine(
+              c.draft().id().value().toString(),
+              person(
+                  access,
+                  c.draft().plan() == null ? c.draft().holder() : c.draft().plan().publisher()),
+              null,
+              null,
+              null,
+              0,
+              0,
+              new NamedCase(c.draft().name(), c.draft().stage().word()),
               true);
     };
   }

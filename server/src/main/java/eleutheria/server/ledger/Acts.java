@@ -3,12 +3,15 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.REPEATED_ACT;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Clash;
+import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
@@ -29,8 +32,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -52,6 +57,12 @@ import tools.jackson.databind.json.JsonMapper;
 @Service
 public class Acts {
   private static final int LARGE = 5_000;
+
+  /**
+   * What comes from a source is let through and lies on the docket; a draft's breaches have been
+   * judged with its consequences.
+   */
+  private static final Set<String> UNSTOPPED = Set.of("directory.import", "draft.publish");
 
   private final DSLContext db;
   private final World world;
@@ -213,7 +224,8 @@ public class Acts {
                   Effects.of(
                       facts, whole.directory(), whole.access(), done.edits(), moves.moves(), at);
               List<Problem> problems =
-                  EffectJudge.judge(moment, whole.access(), effects, done.right());
+                  new ArrayList<>(EffectJudge.judge(moment, whole.access(), effects, done.right()));
+              problems.addAll(conflicts(moment, whole.access(), done.edits(), moves.moves()));
               yield new Trial<>(problems.isEmpty() ? done : Outcome.refused(problems), effects);
             }
           };
@@ -301,6 +313,12 @@ public class Acts {
         throw new Refusal(problems);
       }
     }
+    if (actor instanceof Actor.OfPerson && !UNSTOPPED.contains(done.act().name())) {
+      List<Problem> problems = conflicts(moment, AccessView.at(moment), done.edits(), moves);
+      if (!problems.isEmpty()) {
+        throw new Refusal(problems);
+      }
+    }
     Supplier<SealedEntry> seal =
         () ->
             chain.seal(
@@ -331,13 +349,28 @@ public class Acts {
     return new Committed<>(new Receipt<>(entry.position(), done.result(), false), next, moves);
   }
 
+  /** The breaches of separation rules that would come of it. */
+  private static List<Problem> conflicts(
+      Moment moment, AccessView before, List<Edit> edits, List<Move> moves) {
+    AccessView.Supposition supposed =
+        AccessView.Supposition.of(moment.facts(), edits, moves, moment.at());
+    if (!ConflictJudge.matters(supposed.before(), supposed.after(), edits)) {
+      return List.of();
+    }
+    return ConflictJudge.problems(
+        ConflictJudge.brought(before, supposed),
+        SeparationRules.of(supposed.after(), moment.at()),
+        before,
+        moment.directory());
+  }
+
   private Instant databaseClock() {
     LocalDateTime now = db.select(DSL.currentLocalDateTime(DSL.inline(6))).fetchSingle().value1();
     return now.toInstant(ZoneOffset.UTC);
   }
 
   /** Names, and attributes whose definition says so, also one that this very act defines. */
-  static Predicate<FactKey> personal(Moment moment, List<eleutheria.core.facts.Edit> edits) {
+  static Predicate<FactKey> personal(Moment moment, List<Edit> edits) {
     java.util.Map<String, FactValue.Definition> definitions =
         new java.util.HashMap<>(moment.directory().definitions());
     edits.forEach(

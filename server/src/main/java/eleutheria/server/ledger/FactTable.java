@@ -18,6 +18,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
@@ -454,22 +455,17 @@ record FactTable(
                     v.picture(),
                     v.hue(),
                     v.application().value(),
-                    v.needs().stream()
-                        .map(e -> e.value().toString())
-                        .collect(Collectors.joining(" ")));
+                    ids(v.needs()));
               },
               r -> new FactKey.Tile(new TileId(r.get(TILE.TILE_ID))),
-              (r, key) -> {
-                SortedSet<EntitlementId> needs = new TreeSet<>();
-                words(r.get(TILE.NEEDS)).forEach(e -> needs.add(EntitlementId.parse(e)));
-                return new FactValue.TileFace(
-                    r.get(TILE.NAME),
-                    r.get(TILE.LINE),
-                    r.get(TILE.PICTURE),
-                    r.get(TILE.HUE),
-                    new ApplicationId(r.get(TILE.APPLICATION_ID)),
-                    needs);
-              }),
+              (r, key) ->
+                  new FactValue.TileFace(
+                      r.get(TILE.NAME),
+                      r.get(TILE.LINE),
+                      r.get(TILE.PICTURE),
+                      r.get(TILE.HUE),
+                      new ApplicationId(r.get(TILE.APPLICATION_ID)),
+                      entitlements(r.get(TILE.NEEDS)))),
           new FactTable(
               FactKey.Collection.class,
               COLLECTION,
@@ -535,7 +531,56 @@ record FactTable(
                   new FactKey.Fronted(
                       new FrontPageId(r.get(FRONTED.FRONT_PAGE_ID)),
                       new CollectionId(r.get(FRONTED.COLLECTION_ID))),
-              (r, key) -> new FactValue.Text(r.get(FRONTED.PLACE))));
+              (r, key) -> new FactValue.Text(r.get(FRONTED.PLACE))),
+          new FactTable(
+              FactKey.SeparationRule.class,
+              SEPARATION_RULE,
+              List.of(SEPARATION_RULE.RULE_ID),
+              key -> List.of(((FactKey.SeparationRule) key).subject().value()),
+              List.of(
+                  SEPARATION_RULE.NAME,
+                  SEPARATION_RULE.WHY,
+                  SEPARATION_RULE.ONE,
+                  SEPARATION_RULE.OTHER),
+              value -> {
+                FactValue.Separation v = (FactValue.Separation) value;
+                return List.of(v.name(), v.why(), ids(v.one()), ids(v.other()));
+              },
+              r -> new FactKey.SeparationRule(new RuleId(r.get(SEPARATION_RULE.RULE_ID))),
+              (r, key) ->
+                  new FactValue.Separation(
+                      r.get(SEPARATION_RULE.NAME),
+                      r.get(SEPARATION_RULE.WHY),
+                      entitlements(r.get(SEPARATION_RULE.ONE)),
+                      entitlements(r.get(SEPARATION_RULE.OTHER)))),
+          new FactTable(
+              FactKey.Excepted.class,
+              EXCEPTED,
+              List.of(EXCEPTED.RULE_ID, EXCEPTED.PERSON_ID, EXCEPTED.ONE_ID, EXCEPTED.OTHER_ID),
+              key -> {
+                FactKey.Excepted k = (FactKey.Excepted) key;
+                return List.of(
+                    k.subject().value(), k.person().value(), k.one().value(), k.other().value());
+              },
+              List.of(),
+              NOTHING,
+              r ->
+                  new FactKey.Excepted(
+                      new RuleId(r.get(EXCEPTED.RULE_ID)),
+                      new PersonId(r.get(EXCEPTED.PERSON_ID)),
+                      new EntitlementId(r.get(EXCEPTED.ONE_ID)),
+                      new EntitlementId(r.get(EXCEPTED.OTHER_ID))),
+              PRESENT));
+
+  private static String ids(SortedSet<EntitlementId> all) {
+    return all.stream().map(e -> e.value().toString()).collect(Collectors.joining(" "));
+  }
+
+  private static SortedSet<EntitlementId> entitlements(String text) {
+    SortedSet<EntitlementId> found = new TreeSet<>();
+    words(text).forEach(e -> found.add(EntitlementId.parse(e)));
+    return found;
+  }
 
   private static FactValue.Subject subject(Record r) {
     UUID person = r.get(GIVEN.PERSON_ID);

@@ -93,6 +93,8 @@ public final class Later {
                 e.tale().name().toLowerCase(Locale.ROOT));
         case Errand.TellOfEnd e ->
             insert(db, position, at, "ends-soon", e.person().value(), e.grant().value(), null);
+        case Errand.TellOfDraft e ->
+            insert(db, position, at, "draft", e.publisher().value(), e.draft().value(), null);
       }
     }
   }

@@ -8,25 +8,15 @@ import static eleutheria.server.tables.Tables.THING;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
-import eleutheria.core.directory.Group;
 import eleutheria.core.directory.filter.Folding;
-import eleutheria.core.facts.ApplicationId;
-import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
-import eleutheria.core.facts.FrontPageId;
-import eleutheria.core.facts.GrantId;
-import eleutheria.core.facts.GroupId;
-import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.RequestId;
-import eleutheria.core.facts.SourceId;
-import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.ledger.FactJson;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
@@ -40,6 +30,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -314,76 +305,11 @@ class LedgerReader {
 
   /** What a thing is called now, or was called last. */
   Named name(ObjectId id) {
-    String name =
-        switch (id) {
-          case PersonId person ->
-              world
-                  .now()
-                  .person(person)
-                  .map(p -> p.name().displayed())
-                  .orElseGet(() -> lastName(new FactKey.Naming(person)));
-          case GroupId group ->
-              world
-                  .now()
-                  .group(group)
-                  .map(Group::name)
-                  .orElseGet(() -> lastName(new FactKey.GroupName(group)));
-          case MandateId mandate -> lastName(new FactKey.Mandate(mandate));
-          case SourceId source -> lastName(new FactKey.Source(source));
-          case ApplicationId app -> lastName(new FactKey.Application(app));
-          case EntitlementId entitlement -> entitlement(entitlement);
-          case GrantId grant -> grant(grant);
-          case TileId tile -> lastName(new FactKey.Tile(tile));
-          case CollectionId collection -> lastName(new FactKey.Collection(collection));
-          case FrontPageId page -> "the front page for everyone";
-          case RequestId request -> "an access request";
-        };
-    return new Named(id.kind().word(), id.value().toString(), name);
+    return new Named(id.kind().word(), id.value().toString(), naming(names -> names.of(id)));
   }
 
-  private String entitlement(EntitlementId id) {
-    return world.look(
-        (facts, now) -> {
-          List<Spell> spells = facts.spells(new FactKey.Entitlement(id));
-          if (spells.isEmpty()) {
-            return "no longer on record";
-          }
-          FactValue.Role role = (FactValue.Role) spells.getLast().value();
-          List<Spell> app = facts.spells(new FactKey.Application(role.application()));
-          return ((FactValue.Profile) app.getLast().value()).name() + " · " + role.name();
-        });
-  }
-
-  private String grant(GrantId id) {
-    List<Spell> spells = world.look((facts, now) -> facts.spells(new FactKey.Grant(id)));
-    if (spells.isEmpty()) {
-      return "a grant that was taken back";
-    }
-    FactValue.Given given = (FactValue.Given) spells.getLast().value();
-    String to =
-        switch (given.subject()) {
-          case FactValue.Subject.OfPerson s -> name(s.person()).name();
-          case FactValue.Subject.OfGroup s -> "group “" + name(s.group()).name() + "”";
-          case FactValue.Subject.ByFilter s -> "filter " + s.filter();
-        };
-    return entitlement(given.entitlement()) + " for " + to;
-  }
-
-  private String lastName(FactKey key) {
-    List<Spell> spells = world.look((facts, now) -> List.copyOf(facts.spells(key)));
-    if (spells.isEmpty()) {
-      return "no longer on record";
-    }
-    return switch (spells.getLast().value()) {
-      case FactValue.PersonName name -> name.displayed();
-      case FactValue.Text text -> text.text();
-      case FactValue.Terms terms -> terms.name();
-      case FactValue.Delivery delivery -> delivery.name();
-      case FactValue.Profile profile -> profile.name();
-      case FactValue.TileFace tile -> tile.name();
-      case FactValue.CollectionFace collection -> collection.name();
-      default -> "no longer on record";
-    };
+  private String naming(Function<ThingNames, String> question) {
+    return world.look((facts, now) -> question.apply(new ThingNames(facts)));
   }
 
   /** The newest entries that changed something about a person, each with those changes alone. */
@@ -466,7 +392,7 @@ class LedgerReader {
   private ChangeLine change(String text, int seq, Map<String, String> payloads) {
     Map<?, ?> change = json.readValue(text, Map.class);
     String kind = (String) change.get("kind");
-    FactKey key = eleutheria.core.ledger.FactJson.key(kind, (Map<?, ?>) change.get("key"));
+    FactKey key = FactJson.key(kind, (Map<?, ?>) change.get("key"));
     boolean[] erased = {false};
     boolean person = isPerson(key);
     Side before = side(change, "before", seq, payloads, erased, person);
@@ -551,26 +477,20 @@ class LedgerReader {
   }
 
   private String given(Map<?, ?> map) {
-    return entitlement(EntitlementId.parse((String) map.get("entitlement")))
-        + " for "
-        + subject((Map<?, ?>) map.get("subject"));
-  }
-
-  private String subject(Map<?, ?> json) {
-    return switch (eleutheria.core.ledger.FactJson.subject(json)) {
-      case FactValue.Subject.OfPerson s -> name(s.person()).name();
-      case FactValue.Subject.OfGroup s -> "group “" + name(s.group()).name() + "”";
-      case FactValue.Subject.ByFilter s -> "filter " + s.filter();
-    };
+    return naming(
+        names ->
+            names.of(EntitlementId.parse((String) map.get("entitlement")))
+                + " for "
+                + names.subject(FactJson.subject((Map<?, ?>) map.get("subject"))));
   }
 
   private String audience(Map<?, ?> map) {
-    List<String> parts = new ArrayList<>();
-    if (Boolean.TRUE.equals(map.get("everyone"))) {
-      parts.add("everyone");
-    }
-    ((List<?>) map.get("subjects")).forEach(s -> parts.add(subject((Map<?, ?>) s)));
-    return parts.isEmpty() ? "nobody" : String.join(", ", parts);
+    List<FactValue.Subject> subjects = new ArrayList<>();
+    ((List<?>) map.get("subjects")).forEach(s -> subjects.add(FactJson.subject((Map<?, ?>) s)));
+    return naming(
+        names ->
+            names.audience(
+                new FactValue.Audience(Boolean.TRUE.equals(map.get("everyone")), subjects)));
   }
 
   /** Checks the whole chain, entry by entry, from what stands in the database. */

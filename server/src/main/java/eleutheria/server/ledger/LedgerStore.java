@@ -108,23 +108,34 @@ public class LedgerStore {
   Optional<List<Followed>> after(DSLContext db, long position) {
     List<Followed> followed = new ArrayList<>();
     for (Entry entry : entries(db, position, 1_000)) {
-      Map<String, String> payloads = new HashMap<>();
-      for (Payload payload : payloads(db, entry.position())) {
-        payloads.put(payload.at(), payload.text());
-      }
-      List<Edit> edits = new ArrayList<>();
-      List<String> changes = changes(db, entry.position(), 0, Integer.MAX_VALUE);
-      for (int seq = 0; seq < changes.size(); seq++) {
-        Optional<Edit> edit = edit(changes.get(seq), seq, payloads);
-        if (edit.isEmpty()) {
-          return Optional.empty();
-        }
-        edits.add(edit.get());
+      List<Optional<Edit>> edits = read(db, entry.position());
+      if (edits.stream().anyMatch(Optional::isEmpty)) {
+        return Optional.empty();
       }
       followed.add(
-          new Followed(new LedgerHead(entry.position(), entry.hash(), entry.instant()), edits));
+          new Followed(
+              new LedgerHead(entry.position(), entry.hash(), entry.instant()),
+              edits.stream().map(Optional::orElseThrow).toList()));
     }
     return Optional.of(followed);
+  }
+
+  /** The edits of one entry, without those of which a payload was erased. */
+  public List<Edit> edits(DSLContext db, long position) {
+    return read(db, position).stream().flatMap(Optional::stream).toList();
+  }
+
+  private List<Optional<Edit>> read(DSLContext db, long position) {
+    Map<String, String> payloads = new HashMap<>();
+    for (Payload payload : payloads(db, position)) {
+      payloads.put(payload.at(), payload.text());
+    }
+    List<Optional<Edit>> edits = new ArrayList<>();
+    List<String> changes = changes(db, position, 0, Integer.MAX_VALUE);
+    for (int seq = 0; seq < changes.size(); seq++) {
+      edits.add(edit(changes.get(seq), seq, payloads));
+    }
+    return edits;
   }
 
   private static Optional<Edit> edit(String json, int seq, Map<String, String> payloads) {

@@ -2,6 +2,7 @@ package eleutheria.server.ledger;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.AccessView;
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.EngineDirectory;
@@ -10,6 +11,8 @@ import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Lookup;
+import eleutheria.core.drafts.DraftEdit;
+import eleutheria.core.drafts.Overlay;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Facts;
@@ -23,7 +26,9 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
 import java.util.function.BiFunction;
 import org.jooq.DSLContext;
@@ -223,6 +228,43 @@ public class World implements InitializingBean {
     } finally {
       lock.readLock().unlock();
     }
+  }
+
+  /** Is asked about the state as a draft would make it. */
+  public interface Supposed<T> {
+    /**
+     * @param now the state as it is
+     * @param with the state as the draft would make it; good only while this is asked
+     */
+    T ask(Overlay overlay, PortalView now, PortalView with);
+  }
+
+  /**
+   * Asks about the state with a draft laid over it, while neither moves. Whoever asks must not wait
+   * for the database: acts wait meanwhile.
+   */
+  public <T> T suppose(List<DraftEdit> draft, Instant at, Supposed<T> question) {
+    return look(
+        (known, whole) -> {
+          Overlay overlay = Overlay.of(known, draft, at);
+          if (overlay.edits().isEmpty()) {
+            return question.ask(overlay, whole, whole);
+          }
+          AtomicReference<T> answer = new AtomicReference<>();
+          whole
+              .access()
+              .suppose(
+                  new AccessView.Supposition(
+                      known, overlay.after(), overlay.edits(), overlay.moves(), at),
+                  Set.of(),
+                  (instant, without, with, anew) -> {
+                    answer.set(
+                        question.ask(
+                            overlay, whole, PortalView.of(overlay.after(), with, instant)));
+                    return false;
+                  });
+          return answer.get();
+        });
   }
 
   /**

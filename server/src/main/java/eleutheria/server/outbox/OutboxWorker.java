@@ -2,6 +2,7 @@ package eleutheria.server.outbox;
 
 import static eleutheria.server.tables.Tables.OUTBOX;
 
+import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
@@ -31,6 +32,7 @@ class OutboxWorker {
   private final DSLContext db;
   private final InvitationMail invitations;
   private final RequestMail requests;
+  private final DraftMail drafts;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
@@ -38,11 +40,13 @@ class OutboxWorker {
       DSLContext db,
       InvitationMail invitations,
       RequestMail requests,
+      DraftMail drafts,
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.invitations = invitations;
     this.requests = requests;
+    this.drafts = drafts;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
   }
@@ -96,6 +100,13 @@ class OutboxWorker {
           requests.send(
               person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));
       case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
+      case "draft" ->
+          drafts.spread(
+              person,
+              new DraftId(errand.get(OUTBOX.SUBJECT_ID)),
+              errand.get(OUTBOX.POSITION),
+              clock.instant());
+      case DraftMail.EACH -> drafts.send(person, new DraftId(errand.get(OUTBOX.SUBJECT_ID)));
       default -> throw new IllegalStateException("unknown errand: " + errand.get(OUTBOX.KIND));
     }
   }

@@ -21,7 +21,7 @@ import eleutheria.core.portal.Tile;
 import eleutheria.server.access.SubjectView;
 import eleutheria.server.apps.AppRef;
 import eleutheria.server.directory.PersonLine;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
@@ -55,13 +55,13 @@ class CurateController {
   private static final Duration USE = Duration.ofDays(30);
 
   private final World world;
-  private final Acts acts;
+  private final Commands commands;
   private final Openings openings;
   private final Clock clock;
 
-  CurateController(World world, Acts acts, Openings openings, Clock clock) {
+  CurateController(World world, Commands commands, Openings openings, Clock clock) {
     this.world = world;
-    this.acts = acts;
+    this.commands = commands;
     this.openings = openings;
     this.clock = clock;
   }
@@ -393,6 +393,6 @@ class CurateController {
       @Nullable String repeatKey,
       Class<T> type,
       Function<Moment, Outcome<T>> decision) {
-    return Receipt.of(acts.perform(viewer.actor(), repeatKey, type, decision));
+    return commands.perform(viewer, repeatKey, type, decision);
   }
 }

@@ -202,12 +202,16 @@ public class RequestStore {
     }
   }
 
-  /** Forgets the mails that a decision which is taken back would have sent. */
+  /**
+   * Forgets the mails that a decision which is taken back would have sent; one that was tried
+   * already and waits for its next try is an earlier act's.
+   */
   static void unsend(DSLContext tx, RequestId id) {
     tx.deleteFrom(OUTBOX)
         .where(
             OUTBOX.SUBJECT_ID.eq(id.value()),
             OUTBOX.DONE_AT.isNull(),
+            OUTBOX.ATTEMPTS.eq(0),
             OUTBOX.NEXT_AT.gt(DSL.currentLocalDateTime(DSL.inline(6)).cast(OUTBOX.NEXT_AT)))
         .execute();
   }

@@ -1,6 +1,7 @@
 package eleutheria.server.web;
 
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -62,7 +63,20 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       return Optional.empty();
     }
     Authority authority = directory.authority(person);
-    return Optional.of(new Viewer(person, authority));
+    return Optional.of(new Viewer(person, authority, draft(request)));
+  }
+
+  /** Which draft gathers what is asked for; an answer to a question does not depend on it. */
+  private static @Nullable DraftId draft(HttpServletRequest request) {
+    String id = request.getHeader("Draft");
+    if (id == null || id.isEmpty()) {
+      return null;
+    }
+    try {
+      return DraftId.parse(id);
+    } catch (IllegalArgumentException e) {
+      throw Refusal.invalid("draft.unknown", "", "The header Draft does not name a draft.");
+    }
   }
 
   @Override

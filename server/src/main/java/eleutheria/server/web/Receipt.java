@@ -2,18 +2,27 @@ package eleutheria.server.web;
 
 import eleutheria.core.facts.ObjectId;
 import eleutheria.server.ledger.Acts;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a client hears of an act.
  *
  * @param position the ledger position at which it stands
  * @param result the new thing's id, or a count
+ * @param edit its number in the draft that has gathered it; null where it is done, 0 where it is so
+ *     already
  */
-public record Receipt(long position, String result) {
+public record Receipt(long position, String result, @Nullable Integer edit) {
   public static Receipt of(Acts.Receipt<?> receipt) {
-    Object result = receipt.result();
-    return new Receipt(
-        receipt.position(),
-        result instanceof ObjectId id ? id.value().toString() : String.valueOf(result));
+    return new Receipt(receipt.position(), told(receipt.result()), null);
+  }
+
+  /** Of something that a draft has gathered. */
+  public static Receipt gathered(long position, @Nullable Object result, int edit) {
+    return new Receipt(position, told(result), edit);
+  }
+
+  private static String told(@Nullable Object result) {
+    return result instanceof ObjectId id ? id.value().toString() : String.valueOf(result);
   }
 }

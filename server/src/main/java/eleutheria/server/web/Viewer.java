@@ -1,11 +1,21 @@
 package eleutheria.server.web;
 
+import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.mandates.Authority;
+import org.jspecify.annotations.Nullable;
 
-/** Who asks, and what they may do now. */
-public record Viewer(PersonId person, Authority authority) {
+/**
+ * Who asks, and what they may do now.
+ *
+ * @param draft the draft that is to gather what they do; null where it is done at once
+ */
+public record Viewer(PersonId person, Authority authority, @Nullable DraftId draft) {
+  public Viewer(PersonId person, Authority authority) {
+    this(person, authority, null);
+  }
+
   public Actor actor() {
     return new Actor.OfPerson(person);
   }

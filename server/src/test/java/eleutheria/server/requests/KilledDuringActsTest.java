@@ -2,8 +2,10 @@ package eleutheria.server.requests;
 
 import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
 import static eleutheria.server.tables.Tables.DEPARTURE;
+import static eleutheria.server.tables.Tables.DRAFT;
 import static eleutheria.server.tables.Tables.GIVEN;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
+import static eleutheria.server.tables.Tables.MEMBERSHIP;
 import static eleutheria.server.tables.Tables.REQUEST_ANSWER;
 import static eleutheria.server.tables.Tables.STATUS;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -27,9 +29,10 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /**
- * Power cuts while requests are decided and people depart: the server, and separately the database,
- * are killed at a random moment. Afterwards each act is there whole, with its entry, its facts and
- * its rows, or nothing of it; and what is in memory is what is in the tables.
+ * Power cuts while requests are decided, people depart and drafts are published: the server, and
+ * separately the database, are killed at a random moment. Afterwards each act is there whole, with
+ * its entry, its facts and its rows, or nothing of it; and what is in memory is what is in the
+ * tables.
  */
 class KilledDuringActsTest {
   private static final int ROUNDS = Integer.getInteger("kills", 3);
@@ -41,6 +44,7 @@ class KilledDuringActsTest {
   // Where each of the two was cut off, and goes on.
   private volatile int nextRequest;
   private volatile int nextLeaver;
+  private volatile int nextDraft = 1;
   private Seed seed;
   private ServerProcess server;
 
@@ -115,7 +119,56 @@ class KilledDuringActsTest {
                 }
               }
             });
-    return CompletableFuture.allOf(deciding, departing);
+    CompletableFuture<Void> publishing =
+        CompletableFuture.runAsync(
+            () -> {
+              Visitor steward = server.signedIn("ines");
+              for (; nextDraft < leavers.size(); nextDraft += 3) {
+                if (publish(steward, leavers.get(nextDraft))) {
+                  return;
+                }
+              }
+            });
+    return CompletableFuture.allOf(deciding, departing, publishing);
+  }
+
+  /** A draft of two edits for somebody who stays; whether it was cut off. */
+  private boolean publish(Visitor steward, String person) {
+    steward.gatherInto(null);
+    Visitor.Answer opened = steward.post("/api/drafts", Map.of("name", "For " + person));
+    if (opened.status() != 200) {
+      return true;
+    }
+    String draft = opened.json().path("result").asString();
+    steward.gatherInto(draft);
+    if (cutOff(
+            steward.post(
+                "/api/groups/" + seed.desk().value() + "/members",
+                Map.of("people", List.of(person), "groups", List.of(), "reason", "")))
+        || cutOff(
+            steward.post(
+                "/api/entitlements/" + seed.shop().role("Tide Table").value() + "/grants",
+                Map.of(
+                    "subjects",
+                    List.of(Map.of("kind", "person", "id", person)),
+                    "reason",
+                    "for the tide")))) {
+      return true;
+    }
+    Visitor.Answer seen = steward.get("/api/drafts/" + draft + "/consequences");
+    if (seen.status() != 200) {
+      return true;
+    }
+    return cutOff(
+        steward.post(
+            "/api/drafts/" + draft + "/publish",
+            Map.of(
+                "reason",
+                "tried",
+                "tell",
+                false,
+                "digest",
+                seen.json().path("digest").asString())));
   }
 
   /** No answer, or that the database does not answer. */
@@ -148,6 +201,18 @@ class KilledDuringActsTest {
                       .fetch())
               .hasSize(approved);
           assertThat(db.fetchCount(DEPARTURE)).isEqualTo(departed);
+          int published = entries(db, "draft.publish");
+          assertThat(db.fetchCount(DRAFT, DRAFT.STAGE.eq("published"))).isEqualTo(published);
+          assertThat(db.fetchCount(MEMBERSHIP, MEMBERSHIP.GROUP_ID.eq(seed.desk().value())))
+              .isEqualTo(published);
+          assertThat(
+                  db.fetchCount(
+                      GIVEN,
+                      GIVEN
+                          .SOURCE
+                          .eq("hand")
+                          .and(GIVEN.ENTITLEMENT_ID.eq(seed.shop().role("Tide Table").value()))))
+              .isEqualTo(published);
           // One had departed before the test.
           assertThat(db.fetchCount(STATUS, STATUS.STATUS_.eq("departed"))).isEqualTo(departed + 1);
           holders[0] =

@@ -35,8 +35,16 @@ public final class Visitor {
   private final HttpClient http =
       HttpClient.newBuilder().cookieHandler(cookies).connectTimeout(Duration.ofSeconds(5)).build();
 
+  private @Nullable String draft;
+
   public Visitor(String base) {
     this.base = base;
+  }
+
+  /** From then on what is done is gathered in a draft; null for at once. */
+  public Visitor gatherInto(@Nullable String draft) {
+    this.draft = draft;
+    return this;
   }
 
   /** An answer with its body. */
@@ -100,6 +108,9 @@ public final class Visitor {
         HttpRequest.newBuilder(URI.create(base + path)).method(method, publisher);
     if (body != null) {
       request.header("Content-Type", "application/json");
+    }
+    if (draft != null) {
+      request.header("Draft", draft);
     }
     if (repeatKey != null) {
       request.header("Idempotency-Key", repeatKey);

@@ -76,6 +76,7 @@ class EndpointsTest {
     String path =
         parts[0]
             .replace("{position}", "1")
+            .replace("{seq}", "1")
             .replace("{kind}", "person")
             .replace("{name}", "no-such-attribute")
             .replaceAll("\\{(id|member|entitlement|tile)}", "00000000-0000-7000-8000-00000000ffff");

@@ -1,6 +1,7 @@
 package eleutheria.core.access.engine;
 
 import java.util.Arrays;
+import java.util.function.IntConsumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -46,6 +47,26 @@ final class Chunks<T> implements Listed<T> {
   /** All places from here on are empty. */
   int size() {
     return top.length << BITS;
+  }
+
+  /**
+   * Tells each place at which two versions do not have the very same; what they share costs
+   * nothing.
+   */
+  void apart(Chunks<T> other, IntConsumer place) {
+    int length = Math.max(top.length, other.top.length);
+    for (int i = 0; i < length; i++) {
+      Object[] one = i < top.length ? top[i] : null;
+      Object[] two = i < other.top.length ? other.top[i] : null;
+      if (one == two) {
+        continue;
+      }
+      for (int j = 0; j < SIZE; j++) {
+        if ((one == null ? null : one[j]) != (two == null ? null : two[j])) {
+          place.accept((i << BITS) + j);
+        }
+      }
+    }
   }
 
   Editor<T> edit() {

@@ -168,38 +168,74 @@ public final class Engine {
 
   private static final Span NEVER = new Span(Long.MAX_VALUE, Long.MAX_VALUE);
 
+  /** Is shown the states without and with some moves, one moment after the other. */
+  public interface Watcher {
+    /**
+     * @param anew whether what the two differ by in access may have changed since the last moment
+     * @return whether to go on to the next moment
+     */
+    boolean at(Instant instant, Snapshot without, Snapshot with, boolean anew);
+  }
+
   /**
    * What moves would do: at the act, and at each later moment at which the states with and without
    * them begin to differ anew. Changes nothing.
+   */
+  public List<Effects.At> trial(List<Move> moves, Instant at) {
+    List<Effects.At> found = new ArrayList<>();
+    Effects.At[] last = {Effects.At.nothing(at)};
+    suppose(
+        moves,
+        at,
+        Set.of(),
+        (instant, without, with, anew) -> {
+          if (anew) {
+            Effects.At next = differ(without, with);
+            if (!next.isEmpty() && !next.same(last[0])) {
+              found.add(next);
+            }
+            last[0] = next;
+          }
+          return true;
+        });
+    return found;
+  }
+
+  /**
+   * Lays moves over the newest state, and shows both states at the act and at every later boundary,
+   * of the moves or standing. Changes nothing. The states are good only while they are shown: rows
+   * that the moves would bring are taken away afterwards. Whoever watches must not wait for
+   * anything, since acts wait meanwhile.
    *
    * <p>Both states walk the boundaries to come side by side. Where a boundary flips the same in
-   * both, what they differ by stays as it is, and nothing is compared.
+   * both, what they differ by stays as it is.
+   *
+   * @param more further moments to be shown
    */
-  public synchronized List<Effects.At> trial(List<Move> moves, Instant at) {
+  public synchronized void suppose(
+      List<Move> moves, Instant at, Set<Instant> more, Watcher watcher) {
     synchronized (store) {
-      return tried(moves, Math.max(Store.micros(at), now.at));
-    }
-  }
-
-  private List<Effects.At> tried(List<Move> moves, long at) {
-    int[] sizes = store.tableSizes();
-    try {
-      Map<Long, Span> spans = new LinkedHashMap<>();
-      for (Move move : moves) {
-        store.tryOut(
-            move,
-            (table, row, from, until) ->
-                spans.put(
-                    (long) table.ordinal() << 32 | row,
-                    from == Long.MAX_VALUE ? NEVER : new Span(from, until)));
+      long first = Math.max(Store.micros(at), now.at);
+      int[] sizes = store.tableSizes();
+      try {
+        Map<Long, Span> spans = new LinkedHashMap<>();
+        for (Move move : moves) {
+          store.tryOut(
+              move,
+              (table, row, from, until) ->
+                  spans.put(
+                      (long) table.ordinal() << 32 | row,
+                      from == Long.MAX_VALUE ? NEVER : new Span(from, until)));
+        }
+        walk(spans, sizes, first, more, watcher);
+      } finally {
+        store.truncate(sizes);
       }
-      return walk(spans, sizes, at);
-    } finally {
-      store.truncate(sizes);
     }
   }
 
-  private List<Effects.At> walk(Map<Long, Span> spans, int[] sizes, long first) {
+  private void walk(
+      Map<Long, Span> spans, int[] sizes, long first, Set<Instant> more, Watcher watcher) {
     Delta until = new Delta();
     boundaries
         .headMap(first, true)
@@ -215,6 +251,9 @@ public final class Engine {
           moved.add(table, row, !fresh && store.rows(table).on(row, first), span.on(first));
         });
     Snapshot with = Change.of(without, moved, first).snapshot();
+    if (!watcher.at(Store.instant(first), without, with, true)) {
+      return;
+    }
     TreeSet<Long> instants = new TreeSet<>(boundaries.tailMap(first, false).keySet());
     for (Span span : spans.values()) {
       for (long instant : new long[] {span.from(), span.until()}) {
@@ -223,13 +262,9 @@ public final class Engine {
         }
       }
     }
-    List<Effects.At> found = new ArrayList<>();
-    Effects.At last = differ(without, with, first);
-    if (!last.isEmpty()) {
-      found.add(last);
-    }
+    more.forEach(instant -> instants.add(Store.micros(instant)));
     long before = first;
-    for (long instant : instants) {
+    for (long instant : instants.tailSet(first, false)) {
       Delta plain = new Delta();
       Delta varied = new Delta();
       IntList rows = boundaries.get(instant);
@@ -250,15 +285,11 @@ public final class Engine {
       without = one.snapshot();
       with = other.snapshot();
       before = instant;
-      if (!one.flips().all().equals(other.flips().all())) {
-        Effects.At next = differ(without, with, instant);
-        if (!next.isEmpty() && !next.same(last)) {
-          found.add(next);
-        }
-        last = next;
+      boolean anew = !one.flips().all().equals(other.flips().all());
+      if (!watcher.at(Store.instant(instant), without, with, anew)) {
+        return;
       }
     }
-    return found;
   }
 
   /** Adds the rows of a boundary that turn between two moments, but for those that are varied. */
@@ -272,22 +303,25 @@ public final class Engine {
     }
   }
 
-  private Effects.At differ(Snapshot without, Snapshot with, long at) {
+  /** What two states differ by. */
+  static Effects.At differ(Snapshot without, Snapshot with) {
+    Store store = with.store;
     Map<EntitlementId, Set<PersonId>> gain = new LinkedHashMap<>();
     Map<EntitlementId, Set<PersonId>> loss = new LinkedHashMap<>();
     Map<EntitlementId, Set<PersonId>> entitledGain = new LinkedHashMap<>();
     Map<EntitlementId, Set<PersonId>> entitledLoss = new LinkedHashMap<>();
     for (Flips.Flip flip : Flips.between(without, with).all()) {
       EntitlementId id = store.entitlement(flip.entitlement());
-      put(gain, id, flip.gain());
-      put(loss, id, flip.loss());
-      put(entitledGain, id, flip.entitledGain());
-      put(entitledLoss, id, flip.entitledLoss());
+      put(store, gain, id, flip.gain());
+      put(store, loss, id, flip.loss());
+      put(store, entitledGain, id, flip.entitledGain());
+      put(store, entitledLoss, id, flip.entitledLoss());
     }
-    return new Effects.At(Store.instant(at), gain, loss, entitledGain, entitledLoss);
+    return new Effects.At(with.at(), gain, loss, entitledGain, entitledLoss);
   }
 
-  private void put(Map<EntitlementId, Set<PersonId>> into, EntitlementId id, RoaringBitmap people) {
+  static void put(
+      Store store, Map<EntitlementId, Set<PersonId>> into, EntitlementId id, RoaringBitmap people) {
     if (!people.isEmpty()) {
       into.put(id, new PersonSet(store, people));
     }

@@ -10,6 +10,7 @@ import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Move;
@@ -24,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 
@@ -31,8 +33,8 @@ import org.roaringbitmap.RoaringBitmap;
 public final class EngineAccess implements AccessView {
   private final Snapshot snapshot;
   private final Store store;
-  private final DirectoryView directory;
-  private final AppsView apps;
+  private final Supplier<DirectoryView> directory;
+  private final Supplier<AppsView> apps;
   private final Engine engine;
 
   /**
@@ -40,6 +42,14 @@ public final class EngineAccess implements AccessView {
    * @param apps applications of the same moment
    */
   public EngineAccess(Engine engine, Snapshot snapshot, DirectoryView directory, AppsView apps) {
+    this(engine, snapshot, () -> directory, () -> apps);
+  }
+
+  private EngineAccess(
+      Engine engine,
+      Snapshot snapshot,
+      Supplier<DirectoryView> directory,
+      Supplier<AppsView> apps) {
     this.engine = engine;
     this.snapshot = snapshot;
     this.store = snapshot.store;
@@ -64,17 +74,17 @@ public final class EngineAccess implements AccessView {
 
   @Override
   public DirectoryView directory() {
-    return directory;
+    return directory.get();
   }
 
   @Override
   public AppsView apps() {
-    return apps;
+    return apps.get();
   }
 
   @Override
   public Instant at() {
-    return directory.at();
+    return directory.get().at();
   }
 
   @Override
@@ -147,7 +157,7 @@ public final class EngineAccess implements AccessView {
   private RoaringBitmap numbers(FactValue.Subject subject) {
     return switch (subject) {
       case FactValue.Subject.OfPerson s ->
-          directory.person(s.person()).isPresent()
+          directory().person(s.person()).isPresent()
               ? RoaringBitmap.bitmapOf(snapshot.number(s.person()))
               : Snapshot.NOBODY;
       case FactValue.Subject.OfGroup s -> {
@@ -212,8 +222,8 @@ public final class EngineAccess implements AccessView {
   private List<Entitlement> known(int[] numbers) {
     return Arrays.stream(numbers)
         .mapToObj(snapshot::entitlement)
-        .flatMap(id -> apps.entitlement(id).stream())
-        .sorted(Comparator.comparingInt(apps::place))
+        .flatMap(id -> apps().entitlement(id).stream())
+        .sorted(Comparator.comparingInt(apps()::place))
         .toList();
   }
 
@@ -244,6 +254,78 @@ public final class EngineAccess implements AccessView {
   public Optional<List<Effects.At>> trial(List<Move> moves, Instant at) {
     // Of the newest state alone there are boundaries to come.
     return engine.now() == snapshot ? Optional.of(engine.trial(moves, at)) : Optional.empty();
+  }
+
+  @Override
+  public Set<PersonId> active() {
+    return new PersonSet(
+        store, RoaringBitmap.and(snapshot.state.people(), snapshot.state.active()));
+  }
+
+  @Override
+  public Map<EntitlementId, Set<PersonId>> lostGrounds(AccessView other) {
+    return other instanceof EngineAccess engines && engines.store == store
+        ? LostGrounds.of(snapshot, engines.snapshot)
+        : AccessView.super.lostGrounds(other);
+  }
+
+  @Override
+  public Effects.At differ(AccessView other) {
+    return other instanceof EngineAccess engines && engines.store == store
+        ? Engine.differ(snapshot, engines.snapshot)
+        : AccessView.super.differ(other);
+  }
+
+  @Override
+  public void suppose(Supposition supposed, Set<Instant> more, Watcher watcher) {
+    if (engine.now() != snapshot) {
+      AccessView.super.suppose(supposed, more, watcher);
+      return;
+    }
+    DirectoryView now = directory();
+    engine.suppose(
+        supposed.moves(),
+        supposed.at(),
+        more,
+        (instant, without, with, anew) -> {
+          Supplier<DirectoryView> plain =
+              once(() -> now.later(supposed.before(), instant, new EngineDirectory(without, null)));
+          Supplier<DirectoryView> varied =
+              once(
+                  () ->
+                      now.after(
+                          supposed.after(),
+                          supposed.moves(),
+                          instant,
+                          new EngineDirectory(with, null)));
+          return watcher.at(
+              instant,
+              new EngineAccess(
+                  engine, without, plain, once(() -> apps(supposed.before(), plain, instant))),
+              new EngineAccess(
+                  engine, with, varied, once(() -> apps(supposed.after(), varied, instant))),
+              anew);
+        });
+  }
+
+  private static AppsView apps(Facts facts, Supplier<DirectoryView> directory, Instant at) {
+    return AppsView.of(facts, directory.get(), at);
+  }
+
+  private static <T> Supplier<T> once(Supplier<T> maker) {
+    return new Supplier<>() {
+      private @Nullable T made;
+
+      @Override
+      public T get() {
+        T known = made;
+        if (known == null) {
+          known = maker.get();
+          made = known;
+        }
+        return known;
+      }
+    };
   }
 
   @Override

@@ -1,20 +1,35 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.access.People;
 import eleutheria.core.facts.PersonId;
-import java.util.AbstractSet;
 import java.util.Iterator;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.IntIterator;
 import org.roaringbitmap.RoaringBitmap;
 
 /** People by their ids; the set behind it never changes. */
-final class PersonSet extends AbstractSet<PersonId> {
+final class PersonSet extends People {
   private final Store store;
   private final RoaringBitmap numbers;
 
   PersonSet(Store store, RoaringBitmap numbers) {
     this.store = store;
     this.numbers = numbers;
+  }
+
+  @Override
+  protected @Nullable Set<PersonId> fast(Operation operation, Set<PersonId> other) {
+    if (!(other instanceof PersonSet set) || set.store != store) {
+      return null;
+    }
+    return new PersonSet(
+        store,
+        switch (operation) {
+          case AND -> RoaringBitmap.and(numbers, set.numbers);
+          case OR -> RoaringBitmap.or(numbers, set.numbers);
+          case MINUS -> RoaringBitmap.andNot(numbers, set.numbers);
+        });
   }
 
   @Override
@@ -27,8 +42,25 @@ final class PersonSet extends AbstractSet<PersonId> {
   }
 
   @Override
+  public boolean equals(@Nullable Object other) {
+    return other instanceof PersonSet set && set.store == store
+        ? numbers == set.numbers || numbers.equals(set.numbers)
+        : super.equals(other);
+  }
+
+  @Override
+  public int hashCode() {
+    return super.hashCode();
+  }
+
+  @Override
   public int size() {
     return numbers.getCardinality();
+  }
+
+  @Override
+  public boolean isEmpty() {
+    return numbers.isEmpty();
   }
 
   @Override

@@ -814,6 +814,11 @@ public final class Store implements Columns {
     }
   }
 
+  @Override
+  public synchronized void nestedIn(GroupId group, Consumer<FactKey.Membership> visitor) {
+    about(groups.find(group.value()), key -> visitor.accept((FactKey.Membership) key), Table.EDGES);
+  }
+
   private void about(int number, Consumer<FactKey> visitor, Table... in) {
     for (Table table : in) {
       Rows rows = rows(table);

@@ -1,0 +1,435 @@
+package eleutheria.core.drafts;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.ConflictJudge;
+import eleutheria.core.access.Effects;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.Ground;
+import eleutheria.core.access.People;
+import eleutheria.core.access.SeparationRules;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Sight;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a draft would do, exactly and for everyone: at publishing, and at each later moment, of the
+ * draft or standing, at which the states with and without it begin to differ anew.
+ *
+ * <p>Each moment tells what begins to differ there, not what differs still: whoever gains something
+ * at publishing and loses it again in October because the draft says until when is told at both.
+ *
+ * <p>Cost: two states are walked side by side over the boundaries to come (see {@link
+ * eleutheria.core.access.engine.Engine#suppose}); where nothing flips and no audience moves,
+ * nothing is compared.
+ */
+public final class Consequences {
+  public static final Consequences NONE = new Consequences(List.of(), Effects.NONE);
+
+  /** So many people of a row are told until when what they keep is theirs. */
+  private static final int TOLD = 500;
+
+  private final List<At> moments;
+  private final Effects effects;
+  // Worked out at the first question; whoever works it out, it is the same.
+  private volatile @Nullable Marks marks;
+
+  private Consequences(List<At> moments, Effects effects) {
+    this.moments = moments;
+    this.effects = effects;
+  }
+
+  /** In order of time; the first may be the publishing. */
+  public List<At> moments() {
+    return moments;
+  }
+
+  /** The same as far as access goes, for who judges it. */
+  public Effects effects() {
+    return effects;
+  }
+
+  /**
+   * What is left of somebody's grounds.
+   *
+   * @param until when the last of them ends by itself; null if it does not
+   */
+  public record Rest(List<Grant> grants, @Nullable Instant until) {}
+
+  /**
+   * What begins at one moment. Of one entitlement, nobody is in two of the first five sets.
+   *
+   * @param gain who holds it with the draft and would not without
+   * @param loss who would hold it without the draft and does not with it
+   * @param keep who loses a ground and holds it still
+   * @param rest on what those who keep it stand, of as many as are told
+   * @param ends who was given it by the draft earlier, and it ends here
+   * @param back who lost it by the draft earlier, and holds it again
+   * @param more who sees a tile or collection that they would not without the draft, beside what
+   *     they gain
+   * @param less who does not see it any more, beside what they lose
+   * @param moved who meets a collection's tiles, or it among the others, in another order
+   * @param conflicts breaches of separation rules that begin
+   * @param stopping those among them that nobody may bring about, since the pair is new to the
+   *     person
+   * @param settled breaches that end
+   * @param touches what each edit can touch
+   */
+  public record At(
+      Instant at,
+      Map<EntitlementId, Set<PersonId>> gain,
+      Map<EntitlementId, Set<PersonId>> loss,
+      Map<EntitlementId, Set<PersonId>> keep,
+      Map<EntitlementId, Map<PersonId, Rest>> rest,
+      Map<EntitlementId, Set<PersonId>> ends,
+      Map<EntitlementId, Set<PersonId>> back,
+      Map<ObjectId, Set<PersonId>> more,
+      Map<ObjectId, Set<PersonId>> less,
+      Map<CollectionId, Set<PersonId>> moved,
+      Set<Conflict> conflicts,
+      Set<Conflict> stopping,
+      Set<Conflict> settled,
+      Touches touches) {
+    /** Because of which edits a row is: those that touch the thing and one of the people. */
+    public List<Integer> because(ObjectId thing, Set<PersonId> people) {
+      return touches.on(thing, people);
+    }
+
+    private At because(Touches known) {
+      return new At(
+          at, gain, loss, keep, rest, ends, back, more, less, moved, conflicts, stopping, settled,
+          known);
+    }
+
+    public boolean isEmpty() {
+      return gain.isEmpty()
+          && loss.isEmpty()
+          && keep.isEmpty()
+          && ends.isEmpty()
+          && back.isEmpty()
+          && more.isEmpty()
+          && less.isEmpty()
+          && moved.isEmpty()
+          && conflicts.isEmpty()
+          && settled.isEmpty();
+    }
+
+    /** Everyone who gains access to something. */
+    public Set<PersonId> gainers() {
+      return People.any(gain.values());
+    }
+
+    public Set<PersonId> losers() {
+      return People.any(loss.values());
+    }
+
+    /** Everyone who only sees more. */
+    public Set<PersonId> seers() {
+      return People.minus(People.any(more.values()), gainers());
+    }
+
+    /** Everyone who only sees less. */
+    public Set<PersonId> unseers() {
+      return People.minus(People.any(less.values()), losers());
+    }
+  }
+
+  /**
+   * @param now the state that the draft is laid over
+   */
+  public static Consequences of(PortalView now, Overlay overlay, Instant at) {
+    if (overlay.edits().isEmpty()) {
+      return NONE;
+    }
+    AccessView.Supposition supposed =
+        new AccessView.Supposition(
+            overlay.before(), overlay.after(), overlay.edits(), overlay.moves(), at);
+    Watch watch = new Watch(supposed, overlay.applied());
+    now.access().suppose(supposed, watch.instants, watch);
+    return new Consequences(watch.found, new Effects(watch.effects));
+  }
+
+  /** Compares the two states of each moment, and keeps what was there a moment ago. */
+  private static final class Watch implements AccessView.Watcher {
+    private final Facts before;
+    private final Facts after;
+    private final Instant first;
+    private final List<DraftEdit> edits;
+    private final boolean touchesPortal;
+    private final Set<Instant> portalMoves = new TreeSet<>();
+    private final Set<Instant> instants = new TreeSet<>();
+    private final List<At> found = new ArrayList<>();
+    private final List<Effects.At> effects = new ArrayList<>();
+    private final Set<Instant> ruleMoves = new TreeSet<>();
+    private @Nullable SeparationRules rulesWithout;
+    private @Nullable SeparationRules rulesWith;
+    // What somebody accepts until a day lies on the docket after it; it stops nothing.
+    private final Set<Conflict> accepted = new HashSet<>();
+    private Set<Conflict> lastMore = Set.of();
+    private Set<Conflict> lastFewer = Set.of();
+    private Set<Conflict> conflicts = Set.of();
+    private Set<Conflict> stopping = Set.of();
+    private Set<Conflict> settled = Set.of();
+    private Sight.@Nullable Plan planWithout;
+    private Sight.@Nullable Plan planWith;
+    private Effects.At last;
+    private Map<EntitlementId, Set<PersonId>> lastKeep = Map.of();
+    private Sight.Difference lastSight = Sight.Difference.NONE;
+
+    Watch(AccessView.Supposition supposed, List<DraftEdit> edits) {
+      this.edits = edits;
+      before = supposed.before();
+      after = supposed.after();
+      first = supposed.at();
+      last = Effects.At.nothing(first);
+      touchesPortal = supposed.edits().stream().anyMatch(e -> PortalView.standsOn(e.key()));
+      for (Edit edit : supposed.edits()) {
+        boundaries(instants, edit.base());
+        boundaries(instants, edit.wanted());
+      }
+      for (Facts facts : List.of(before, after)) {
+        for (Class<? extends FactKey> kind : PortalView.KINDS) {
+          for (FactKey key : facts.keys(kind)) {
+            facts.from(key, first).forEach(spell -> boundaries(portalMoves, spell));
+          }
+        }
+      }
+      instants.addAll(portalMoves);
+      ruleMoves.addAll(SeparationRules.moments(before, first));
+      ruleMoves.addAll(SeparationRules.moments(after, first));
+      instants.addAll(ruleMoves);
+    }
+
+    private void boundaries(Set<Instant> into, @Nullable Spell spell) {
+      if (spell != null) {
+        for (Instant t : List.of(spell.from(), spell.until())) {
+          if (t.isAfter(first) && t.isBefore(Moments.FOREVER)) {
+            into.add(t);
+          }
+        }
+      }
+    }
+
+    @Override
+    public boolean at(Instant instant, AccessView without, AccessView with, boolean anew) {
+      boolean own = anew || instants.contains(instant);
+      Effects.At differ = own ? without.differ(with) : last;
+      if (!differ.isEmpty() && !differ.same(last)) {
+        effects.add(differ);
+      }
+      Map<EntitlementId, Set<PersonId>> keep = kept(without, with);
+      if (planWithout == null || planWith == null || portalMoves.contains(instant)) {
+        planWithout = Sight.Plan.of(before, instant);
+        planWith = touchesPortal ? Sight.Plan.of(after, instant) : planWithout;
+      }
+      Sight.Difference sight = Sight.Difference.NONE;
+      Sight seen = Sight.NOTHING;
+      if (own || touchesPortal || !lastSight.isEmpty() || planWith.audiencesDiffer(without, with)) {
+        seen = Sight.of(planWith, with);
+        sight = Sight.of(planWithout, without).differ(seen);
+      }
+      breaches(instant, without, with, own);
+      At here = begins(instant, with, differ, keep, sight, seen);
+      if (!here.isEmpty()) {
+        found.add(here.because(Touches.of(edits, without, with)));
+      }
+      last = differ;
+      lastKeep = keep;
+      lastSight = sight;
+      return true;
+    }
+
+    /** What is broken in the one state and not in the other, as far as that begins here. */
+    private void breaches(Instant instant, AccessView without, AccessView with, boolean own) {
+      conflicts = Set.of();
+      stopping = Set.of();
+      settled = Set.of();
+      if (rulesWithout == null || rulesWith == null || ruleMoves.contains(instant)) {
+        rulesWithout = SeparationRules.of(before, instant);
+        rulesWith = SeparationRules.of(after, instant);
+      } else if (!own) {
+        return;
+      }
+      if (rulesWithout.isEmpty() && rulesWith.isEmpty()) {
+        return;
+      }
+      accepted.addAll(rulesWith.accepted());
+      Set<Conflict> was = rulesWithout.conflicts(without);
+      Set<Conflict> is = rulesWith.conflicts(with);
+      Set<Conflict> more = new LinkedHashSet<>(is);
+      more.removeAll(was);
+      Set<Conflict> fewer = new LinkedHashSet<>(was);
+      fewer.removeAll(is);
+      conflicts = new LinkedHashSet<>(more);
+      conflicts.removeAll(lastMore);
+      settled = new LinkedHashSet<>(fewer);
+      settled.removeAll(lastFewer);
+      stopping = new LinkedHashSet<>(conflicts);
+      stopping.removeIf(
+          conflict -> ConflictJudge.stands(without, conflict) || accepted.contains(conflict));
+      lastMore = more;
+      lastFewer = fewer;
+    }
+
+    private static Map<EntitlementId, Set<PersonId>> kept(AccessView without, AccessView with) {
+      Map<EntitlementId, Set<PersonId>> found = new LinkedHashMap<>();
+      without
+          .lostGrounds(with)
+          .forEach(
+              (e, people) ->
+                  put(
+                      found,
+                      e,
+                      People.and(People.and(people, without.holders(e)), with.holders(e))));
+      return found;
+    }
+
+    private At begins(
+        Instant instant,
+        AccessView with,
+        Effects.At differ,
+        Map<EntitlementId, Set<PersonId>> keep,
+        Sight.Difference sight,
+        Sight seen) {
+      Map<EntitlementId, Set<PersonId>> ends = new LinkedHashMap<>();
+      fresh(differ.gain(), last.gain())
+          .forEach((e, people) -> put(ends, e, People.minus(people, with.holders(e))));
+      Map<EntitlementId, Set<PersonId>> back = new LinkedHashMap<>();
+      fresh(differ.loss(), last.loss())
+          .forEach((e, people) -> put(back, e, People.and(people, with.holders(e))));
+      Map<EntitlementId, Set<PersonId>> gain = fresh(last.gain(), differ.gain());
+      Map<EntitlementId, Set<PersonId>> loss = fresh(last.loss(), differ.loss());
+      Map<EntitlementId, Set<PersonId>> keeping = fresh(lastKeep, keep);
+      return new At(
+          instant,
+          gain,
+          loss,
+          keeping,
+          rest(with, keeping),
+          ends,
+          back,
+          beside(begins(sight, seen, true), gain, back),
+          beside(begins(sight, seen, false), loss, ends),
+          fresh(lastSight.moved(), sight.moved()),
+          conflicts,
+          stopping,
+          settled,
+          Touches.NONE);
+    }
+
+    private static Map<EntitlementId, Map<PersonId, Rest>> rest(
+        AccessView with, Map<EntitlementId, Set<PersonId>> keeping) {
+      Map<EntitlementId, Map<PersonId, Rest>> found = new LinkedHashMap<>();
+      keeping.forEach(
+          (e, people) -> {
+            Map<PersonId, Rest> each = new LinkedHashMap<>();
+            int left = TOLD;
+            for (PersonId person : people) {
+              if (left-- == 0) {
+                break;
+              }
+              List<Ground> grounds = with.grounds(person, e);
+              each.put(
+                  person,
+                  new Rest(grounds.stream().map(Ground::grant).toList(), Ground.last(grounds)));
+            }
+            found.put(e, each);
+          });
+      return found;
+    }
+
+    /**
+     * What begins to be seen, or not to be: that by which the states differ anew, and what they
+     * differed by on the other side until now, if it is the draft that makes it end.
+     */
+    private Map<ObjectId, Set<PersonId>> begins(Sight.Difference sight, Sight seen, boolean more) {
+      Map<ObjectId, Set<PersonId>> found =
+          more ? fresh(lastSight.more(), sight.more()) : fresh(lastSight.less(), sight.less());
+      Map<ObjectId, Set<PersonId>> over =
+          more ? fresh(sight.less(), lastSight.less()) : fresh(sight.more(), lastSight.more());
+      over.forEach(
+          (id, people) -> {
+            Set<PersonId> now = seen.of(id);
+            Set<PersonId> by = more ? People.and(people, now) : People.minus(people, now);
+            if (!by.isEmpty()) {
+              found.merge(id, by, People::or);
+            }
+          });
+      return found;
+    }
+
+    /** Without those for whom it follows from what they gain or lose. */
+    private Map<ObjectId, Set<PersonId>> beside(
+        Map<ObjectId, Set<PersonId>> seen,
+        Map<EntitlementId, Set<PersonId>> one,
+        Map<EntitlementId, Set<PersonId>> other) {
+      if (seen.isEmpty() || (one.isEmpty() && other.isEmpty())) {
+        return seen;
+      }
+      Set<PersonId> moved = People.or(People.any(one.values()), People.any(other.values()));
+      Map<ObjectId, Set<PersonId>> found = new LinkedHashMap<>();
+      seen.forEach((id, people) -> put(found, id, People.minus(people, moved)));
+      return found;
+    }
+  }
+
+  /** By thing, who is in the one and was not in the other. */
+  private static <K> Map<K, Set<PersonId>> fresh(
+      Map<K, Set<PersonId>> was, Map<K, Set<PersonId>> is) {
+    Map<K, Set<PersonId>> found = new LinkedHashMap<>();
+    is.forEach(
+        (id, people) -> put(found, id, People.minus(people, was.getOrDefault(id, People.NOBODY))));
+    return found;
+  }
+
+  private static <K> void put(Map<K, Set<PersonId>> into, K id, Set<PersonId> people) {
+    if (!people.isEmpty()) {
+      into.put(id, people);
+    }
+  }
+
+  /** Every breach of a separation rule that begins at any of its moments. */
+  public Set<Conflict> conflicts() {
+    return union(At::conflicts);
+  }
+
+  /** Those that stop its publishing until they are answered. */
+  public Set<Conflict> stopping() {
+    return union(At::stopping);
+  }
+
+  private Set<Conflict> union(Function<At, Set<Conflict>> part) {
+    Set<Conflict> found = new LinkedHashSet<>();
+    moments.forEach(moment -> found.addAll(part.apply(moment)));
+    return found;
+  }
+
+  /** What somebody agrees to who has seen it: a gainer, a loser, each with what. */
+  public Marks marks() {
+    Marks known = marks;
+    if (known == null) {
+      known = Marks.of(effects, conflicts());
+      marks = known;
+    }
+    return known;
+  }
+}

@@ -1,0 +1,135 @@
+package eleutheria.core.drafts;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.ConflictJudge;
+import eleutheria.core.access.EffectJudge;
+import eleutheria.core.access.SeparationRules;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.DraftId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.Errand;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.portal.PortalView;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Publishing a draft, and who may. */
+public final class DraftDecisions {
+  /** The longest reason and comment, in characters. */
+  public static final int LONGEST_TEXT = 500;
+
+  /** The longest name, in characters. */
+  public static final int LONGEST_NAME = 80;
+
+  /** The code of the problem that somebody gains by a draft of their own. */
+  public static final String OWN_GAIN = "own-gain";
+
+  private DraftDecisions() {}
+
+  /**
+   * A draft that is to be published.
+   *
+   * @param seen what the publisher has seen of its consequences; null where nobody looked
+   * @param tell whether those who gain or lose get a mail
+   * @param asker who asked for it, where somebody else publishes it or the clock does
+   */
+  public record Publishing(
+      DraftId id,
+      List<DraftEdit> edits,
+      @Nullable Marks seen,
+      String reason,
+      boolean tell,
+      @Nullable PersonId asker) {}
+
+  /** What stands in the way of publishing, beside clashes and what has grown. */
+  public static List<Problem> problems(Moment moment, Overlay overlay, Consequences consequences) {
+    List<Problem> problems = new ArrayList<>(EditPowers.missing(moment, overlay.edits()));
+    problems.addAll(
+        EffectJudge.judge(
+            moment,
+            AccessView.at(moment),
+            consequences.effects(),
+            EditPowers.onlyOwnGroups(moment, overlay.edits())
+                ? Outcome.Right.AS_GROUP_OWNER
+                : Outcome.Right.BY_EFFECT));
+    problems.addAll(
+        ConflictJudge.problems(
+            consequences.stopping(),
+            SeparationRules.of(overlay.after(), moment.at()),
+            AccessView.at(moment),
+            moment.directory()));
+    return problems.stream().distinct().toList();
+  }
+
+  public static Outcome<Integer> publish(Moment moment, Publishing publishing) {
+    List<Problem> problems = new ArrayList<>();
+    if (publishing.reason().isBlank()) {
+      problems.add(
+          Problem.invalid(
+              "draft.no-reason", "reason", "A draft is published for a reason; write it down."));
+    } else if (publishing.reason().length() > LONGEST_TEXT) {
+      problems.add(
+          Problem.invalid(
+              "too-long", "reason", "At most %d characters fit.".formatted(LONGEST_TEXT)));
+    }
+    Overlay overlay = Overlay.of(moment.facts(), publishing.edits(), moment.at());
+    overlay.told().stream()
+        .filter(Overlay.Told::clashes)
+        .forEach(
+            told ->
+                problems.add(
+                    Problem.stale(
+                        "edit-" + told.seq(),
+                        "Edit %d no longer fits what is so by now; undo it first."
+                            .formatted(told.seq()))));
+    if (overlay.edits().isEmpty()) {
+      problems.add(
+          Problem.invalid(
+              "draft.nothing",
+              "",
+              publishing.edits().isEmpty()
+                  ? "There is nothing in this draft."
+                  : "All of it is so already; there is nothing to publish."));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    PortalView portal = PortalView.at(moment);
+    Consequences consequences = Consequences.of(portal, overlay, moment.at());
+    problems.addAll(problems(moment, overlay, consequences));
+    if (publishing.seen() == null || !consequences.marks().within(publishing.seen())) {
+      problems.add(
+          new Problem(
+              Problem.Kind.STALE,
+              "draft.grown",
+              "",
+              "More people would gain or lose by now than when you looked; look again."));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    List<ObjectId> objects = new ArrayList<>(List.of(publishing.id()));
+    objects.addAll(EditPowers.objects(publishing.edits()));
+    Map<String, Object> details = new LinkedHashMap<>();
+    details.put("draft", publishing.id().value().toString());
+    details.put("edits", publishing.edits().size());
+    if (publishing.asker() != null && !publishing.asker().equals(moment.authority().person())) {
+      details.put("for", publishing.asker().text());
+    }
+    return Outcome.done(
+            new Act("draft.publish", objects, publishing.reason().strip(), details),
+            overlay.edits(),
+            overlay.edits().size())
+        .with(
+            publishing.tell() && moment.authority().person() != null
+                ? List.of(new Errand.TellOfDraft(moment.authority().person(), publishing.id()))
+                : List.of())
+        .by(Outcome.Right.BY_RULE);
+  }
+}

@@ -1,0 +1,283 @@
+package eleutheria.core.drafts;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.GroupDecisions;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.TileId;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Whether somebody may change what a draft changes. Each command has asked it of its author; who
+ * publishes may be someone else, or have lost a power since. What the changes move besides, {@link
+ * eleutheria.core.access.EffectJudge} judges.
+ */
+final class EditPowers {
+  private final Moment moment;
+  private final Authority authority;
+  private final Map<String, Problem> problems = new LinkedHashMap<>();
+  private final Map<GroupId, Set<PersonId>> filled = new LinkedHashMap<>();
+
+  private final Map<GroupId, Boolean> leading = new HashMap<>();
+  // Into which groups the draft itself nests a group.
+  private final Map<GroupId, Set<GroupId>> nesting = new HashMap<>();
+
+  private EditPowers(Moment moment) {
+    this.moment = moment;
+    this.authority = moment.authority();
+  }
+
+  /** Everything that this actor may not change, each power told once. */
+  static List<Problem> missing(Moment moment, List<Edit> edits) {
+    EditPowers powers = new EditPowers(moment);
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.Membership(GroupId group, GroupId nested)
+          && edit.wanted() != null) {
+        powers.nesting.computeIfAbsent(nested, g -> new LinkedHashSet<>()).add(group);
+      }
+    }
+    edits.forEach(powers::judge);
+    powers.filled.forEach(
+        (group, people) ->
+            powers
+                .reached(group)
+                .forEach(
+                    top ->
+                        GroupDecisions.mandatesReached(moment, top, people)
+                            .forEach(p -> powers.problems.putIfAbsent(p.sentence(), p))));
+    return List.copyOf(powers.problems.values());
+  }
+
+  /** Whether all that can move access is the members of groups that this actor owns. */
+  static boolean onlyOwnGroups(Moment moment, List<Edit> edits) {
+    boolean any = false;
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.Membership(GroupId group, ObjectId member)) {
+        if (!moment.authority().owns(group)) {
+          return false;
+        }
+        any = true;
+      } else if (!(edit.key() instanceof FactKey.Placed
+          || edit.key() instanceof FactKey.Collection)) {
+        return false;
+      }
+    }
+    return any;
+  }
+
+  private void judge(Edit edit) {
+    switch (edit.key()) {
+      case FactKey.Membership k -> {
+        need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT) || authority.owns(k.subject()));
+        if (leadsToMandate(k.subject())) {
+          Set<PersonId> people = filled.computeIfAbsent(k.subject(), g -> new HashSet<>());
+          switch (k.member()) {
+            case PersonId person -> people.add(person);
+            case GroupId nested -> people.addAll(moment.directory().members(nested));
+            default -> {}
+          }
+        }
+      }
+      case FactKey.GroupName k -> need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
+      case FactKey.GroupForm k -> {
+        need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
+        if (!leadsToMandate(k.subject())) {
+          return;
+        }
+        filled
+            .computeIfAbsent(k.subject(), g -> new HashSet<>())
+            .addAll(moment.directory().members(k.subject()));
+        if (edit.wanted() != null
+            && edit.wanted().value() instanceof FactValue.Form.ByFilter filter) {
+          filled
+              .get(k.subject())
+              .addAll(
+                  AccessView.at(moment).members(new FactValue.Subject.ByFilter(filter.filter())));
+        }
+      }
+      case FactKey.Existence k -> {
+        switch (k.subject()) {
+          case GroupId group -> need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
+          case PersonId person -> person(person);
+          // What they are is judged with what is said of them.
+          case ApplicationId app -> {}
+          case EntitlementId entitlement -> {}
+          case TileId tile -> {}
+          case CollectionId collection -> {}
+          default -> never();
+        }
+      }
+      case FactKey.Ownership k -> {
+        switch (k.subject()) {
+          case GroupId group -> need(Power.GROUPS_EDIT, authority.hasEverywhere(Power.GROUPS_EDIT));
+          case ApplicationId app -> need(Power.APPS_EDIT, authority.reaches(Power.APPS_EDIT, app));
+          case CollectionId collection ->
+              need(Power.PORTAL_ARRANGE, authority.reaches(Power.PORTAL_ARRANGE, collection));
+          default -> never();
+        }
+      }
+      case FactKey.Grant k -> {
+        grant(Power.ACCESS_END, edit.base());
+        grant(Power.ACCESS_GIVE, edit.wanted());
+      }
+      case FactKey.GrantReason k -> {}
+      case FactKey.Application k -> app(k.subject());
+      case FactKey.AppState k -> app(k.subject());
+      case FactKey.WayIn k ->
+          need(Power.APPS_SIGNON, authority.reaches(Power.APPS_SIGNON, k.subject()));
+      case FactKey.Entitlement k -> {
+        role(edit.base());
+        role(edit.wanted());
+      }
+      case FactKey.Tile k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
+      case FactKey.Collection k -> collection(k.subject(), true);
+      case FactKey.Placed k -> collection(k.subject(), true);
+      case FactKey.Audience k -> collection(k.subject(), false);
+      case FactKey.Fronted k ->
+          need(Power.PORTAL_ARRANGE, authority.hasEverywhere(Power.PORTAL_ARRANGE));
+      case FactKey.Naming k -> person(k.subject());
+      case FactKey.Status k -> person(k.subject());
+      case FactKey.Attribute k -> person(k.subject());
+      case FactKey.Defined k ->
+          need(Power.SETTINGS_EDIT, authority.hasEverywhere(Power.SETTINGS_EDIT));
+      case FactKey.SeparationRule k ->
+          need(Power.ACCESS_RULES, authority.hasEverywhere(Power.ACCESS_RULES));
+      case FactKey.Excepted k -> excepted(k);
+      case FactKey.Link k -> never();
+      case FactKey.Mandate k -> never();
+      case FactKey.MandateHeld k -> never();
+      case FactKey.Source k -> never();
+    }
+  }
+
+  /** Whether being in a group gives a mandate; else whom it holds need not be looked at. */
+  private boolean leadsToMandate(GroupId group) {
+    return leading.computeIfAbsent(
+        group,
+        g -> {
+          Set<GroupId> above = new HashSet<>();
+          reached(g).forEach(top -> above.addAll(moment.directory().above(top)));
+          return moment.directory().mandates().stream()
+              .flatMap(mandate -> mandate.holders().stream())
+              .anyMatch(holder -> holder instanceof GroupId holding && above.contains(holding));
+        });
+  }
+
+  /** A group, and every group into which the draft nests it or one above it. */
+  private Set<GroupId> reached(GroupId group) {
+    Set<GroupId> found = new LinkedHashSet<>(Set.of(group));
+    Deque<GroupId> open = new ArrayDeque<>(found);
+    while (!open.isEmpty()) {
+      GroupId next = open.pop();
+      Set<GroupId> above = new LinkedHashSet<>(moment.directory().above(next));
+      above.add(next);
+      for (GroupId each : above) {
+        for (GroupId outer : nesting.getOrDefault(each, Set.of())) {
+          if (found.add(outer)) {
+            open.push(outer);
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  private void grant(Power power, @Nullable Spell spell) {
+    if (spell != null && spell.value() instanceof FactValue.Given given) {
+      ApplicationId app = appOf(given.entitlement());
+      need(power, app == null ? authority.has(power) : authority.reaches(power, app));
+    }
+  }
+
+  private @Nullable ApplicationId appOf(EntitlementId id) {
+    return AccessView.at(moment)
+        .apps()
+        .entitlement(id)
+        .map(eleutheria.core.apps.Entitlement::application)
+        .orElse(null);
+  }
+
+  private void role(@Nullable Spell spell) {
+    if (spell != null && spell.value() instanceof FactValue.Role role) {
+      app(role.application());
+    }
+  }
+
+  private void app(ApplicationId app) {
+    need(Power.APPS_EDIT, authority.reaches(Power.APPS_EDIT, app) || authority.owns(app));
+  }
+
+  private void collection(CollectionId collection, boolean ownerMay) {
+    need(
+        Power.PORTAL_ARRANGE,
+        authority.reaches(Power.PORTAL_ARRANGE, collection)
+            || (ownerMay && authority.owns(collection)));
+  }
+
+  private void person(PersonId person) {
+    String unit =
+        moment.directory().person(person).map((Person p) -> p.value(Attributes.UNIT)).orElse(null);
+    need(Power.PEOPLE_EDIT, authority.reaches(Power.PEOPLE_EDIT, unit));
+  }
+
+  private void excepted(FactKey.Excepted key) {
+    String unit =
+        moment
+            .directory()
+            .person(key.person())
+            .map((Person p) -> p.value(Attributes.UNIT))
+            .orElse(null);
+    need(Power.ACCESS_EXCEPT, authority.reaches(Power.ACCESS_EXCEPT, unit));
+    if (key.person().equals(authority.person())) {
+      problems.putIfAbsent(
+          "own-exception",
+          Problem.forbidden(
+              "own-gain",
+              "By this you would except yourself from a rule; someone else does that."));
+    }
+  }
+
+  private void need(Power power, boolean held) {
+    if (!held) {
+      problems.putIfAbsent(
+          power.word(),
+          Problem.forbidden(
+              "power", "This needs the power “" + power.word() + "”: to " + power.line() + "."));
+    }
+  }
+
+  private void never() {
+    problems.putIfAbsent(
+        "never", Problem.forbidden("draft.kind", "Such a change is not made by a draft."));
+  }
+
+  /** Things that some edits are about. */
+  static List<ObjectId> objects(List<DraftEdit> edits) {
+    Set<ObjectId> all = new LinkedHashSet<>();
+    edits.forEach(edit -> all.addAll(edit.act().objects()));
+    return List.copyOf(all);
+  }
+}

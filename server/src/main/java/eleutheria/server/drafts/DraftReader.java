@@ -1,0 +1,803 @@
+package eleutheria.server.drafts;
+
+import static eleutheria.server.tables.Tables.DRAFT_EDIT;
+import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.People;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.drafts.Consequences;
+import eleutheria.core.drafts.Draft;
+import eleutheria.core.drafts.DraftDecisions;
+import eleutheria.core.drafts.DraftEdit;
+import eleutheria.core.drafts.Marks;
+import eleutheria.core.drafts.Overlay;
+import eleutheria.core.drafts.PutBack;
+import eleutheria.core.facts.DraftId;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.FactJson;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
+import eleutheria.server.access.AccessReach;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.LedgerStore;
+import eleutheria.server.ledger.ThingNames;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.ProblemView;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Drafts and their consequences as people read them, cut to the reader's reach. */
+@Component
+class DraftReader {
+  /** So many rows of a moment are told at once. */
+  private static final int ROWS = 200;
+
+  /** So many people of a row are named. */
+  private static final int NAMED = 3;
+
+  /** Units are told of rows of at most so many people. */
+  private static final int LOOKED_AT = 5_000;
+
+  private static final int MOST_OTHERS = 100;
+  private static final int MOST_OBJECTS = 500;
+
+  private final DSLContext db;
+  private final DraftStore store;
+  private final LedgerStore ledger;
+  private final World world;
+  private final Organisation organisation;
+  private final Clock clock;
+  // The same for every version of draft and state, until something begins or ends by itself.
+  private final Cache<Weighed, Consequences> weighed =
+      Caffeine.newBuilder()
+          .maximumSize(24)
+          .expireAfterWrite(Duration.ofMinutes(1))
+          .softValues()
+          .build();
+
+  private record Weighed(DraftId draft, long version, long position, Instant until) {}
+
+  DraftReader(
+      DSLContext db,
+      DraftStore store,
+      LedgerStore ledger,
+      World world,
+      Organisation organisation,
+      Clock clock) {
+    this.db = db;
+    this.store = store;
+    this.ledger = ledger;
+    this.world = world;
+    this.organisation = organisation;
+    this.clock = clock;
+  }
+
+  /** A draft that the reader may see. */
+  Draft seen(Viewer viewer, UUID id) {
+    return store
+        .find(new DraftId(id))
+        .filter(draft -> sees(viewer, draft))
+        .orElseThrow(() -> Refusal.of(Problem.absent("draft")));
+  }
+
+  /**
+   * Whoever has to do with it; colleagues who can change things, where it is shared; whoever could
+   * give the yes that it waits for; and of what is over, whoever reads the ledger.
+   */
+  boolean sees(Viewer viewer, Draft draft) {
+    boolean involved =
+        draft.holder().equals(viewer.person())
+            || draft.openedBy().equals(viewer.person())
+            || (draft.plan() != null && draft.plan().publisher().equals(viewer.person()));
+    if (involved) {
+      return true;
+    }
+    return switch (draft.stage()) {
+      case OPEN, HELD, SCHEDULED -> draft.shared() && colleague(viewer);
+      case WAITING -> (draft.shared() && colleague(viewer)) || mayPublish(viewer, draft);
+      case PUBLISHED, DROPPED -> viewer.authority().has(Power.LEDGER_READ);
+    };
+  }
+
+  private static boolean colleague(Viewer viewer) {
+    return EDITING.stream().anyMatch(viewer.authority()::has);
+  }
+
+  private static final Set<Power> EDITING =
+      Set.of(
+          Power.GROUPS_EDIT,
+          Power.APPS_EDIT,
+          Power.ACCESS_GIVE,
+          Power.ACCESS_END,
+          Power.PORTAL_ARRANGE,
+          Power.PEOPLE_EDIT,
+          Power.SETTINGS_EDIT);
+
+  // ---- lists
+
+  DraftViews.Tray tray(Viewer viewer) {
+    DirectoryView directory = world.now();
+    List<Draft> mine = store.heldBy(viewer.person(), 50);
+    List<Draft> shared =
+        store.sharedBeside(viewer.person(), 50).stream().filter(d -> sees(viewer, d)).toList();
+    Map<DraftId, Integer> sizes = sizes(mine, shared);
+    DraftId gathering = store.openOf(viewer.person());
+    Draft open =
+        mine.stream()
+            .filter(d -> d.id().equals(gathering) && d.stage().editable())
+            .findFirst()
+            .orElse(null);
+    return new DraftViews.Tray(
+        open == null ? null : open(viewer, directory, open, sizes),
+        mine.stream().map(d -> line(viewer, directory, d, sizes)).toList(),
+        shared.stream().map(d -> line(viewer, directory, d, sizes)).toList());
+  }
+
+  private Map<DraftId, Integer> sizes(List<Draft> some, List<Draft> others) {
+    List<UUID> ids = new ArrayList<>();
+    some.forEach(d -> ids.add(d.id().value()));
+    others.forEach(d -> ids.add(d.id().value()));
+    Map<DraftId, Integer> sizes = new HashMap<>();
+    if (!ids.isEmpty()) {
+      db.select(DRAFT_EDIT.DRAFT_ID, DSL.count())
+          .from(DRAFT_EDIT)
+          .where(DRAFT_EDIT.DRAFT_ID.in(ids))
+          .groupBy(DRAFT_EDIT.DRAFT_ID)
+          .forEach(r -> sizes.put(new DraftId(r.value1()), r.value2()));
+    }
+    return sizes;
+  }
+
+  private static DraftViews.DraftLine line(
+      Viewer viewer, DirectoryView directory, Draft draft, Map<DraftId, Integer> sizes) {
+    return new DraftViews.DraftLine(
+        draft.id().value().toString(),
+        draft.name(),
+        draft.stage().word(),
+        person(directory, draft.holder()),
+        draft.holder().equals(viewer.person()),
+        draft.shared(),
+        draft.openedAt(),
+        draft.plan() == null ? null : draft.plan().at(),
+        sizes.getOrDefault(draft.id(), 0));
+  }
+
+  private static PersonLine person(DirectoryView directory, PersonId id) {
+    return directory
+        .person(id)
+        .map(PersonLine::named)
+        .orElseThrow(() -> new IllegalStateException("nobody: " + id));
+  }
+
+  private DraftViews.OpenDraft open(
+      Viewer viewer, DirectoryView directory, Draft draft, Map<DraftId, Integer> sizes) {
+    List<DraftEdit> edits = store.edits(draft);
+    return weigh(
+        draft,
+        edits,
+        (overlay, now, consequences, at) -> {
+          AccessReach reach = new AccessReach(viewer, now.directory());
+          List<Consequences.At> moments = consequences.moments();
+          boolean first = !moments.isEmpty() && !moments.getFirst().at().isAfter(at);
+          Consequences.At later =
+              moments.size() > (first ? 1 : 0) ? moments.get(first ? 1 : 0) : null;
+          Cut cut = new Cut(reach, now);
+          return new DraftViews.OpenDraft(
+              line(viewer, directory, draft, sizes),
+              (int) overlay.told().stream().filter(Overlay.Told::clashes).count(),
+              first ? cut.counts(moments.getFirst()) : NOTHING,
+              later == null ? null : cut.counts(later),
+              later == null ? null : later.at());
+        });
+  }
+
+  private static final DraftViews.Counts NOTHING =
+      new DraftViews.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+
+  // ---- weighing
+
+  private interface Question<T> {
+    T ask(Overlay overlay, PortalView now, Consequences consequences, Instant at);
+  }
+
+  private <T> T weigh(Draft draft, List<DraftEdit> edits, Question<T> question) {
+    return world.look(
+        (facts, now) -> {
+          Instant at = Moments.next(clock.instant(), now.directory().at());
+          Overlay overlay = Overlay.of(facts, edits, at);
+          Weighed key =
+              new Weighed(draft.id(), draft.version(), world.position(), now.directory().until());
+          Consequences known = weighed.getIfPresent(key);
+          if (known == null) {
+            known = Consequences.of(now, overlay, at);
+            weighed.put(key, known);
+          }
+          return question.ask(overlay, now, known, at);
+        });
+  }
+
+  /** People cut to what a reader may see; counts are of those alone. */
+  private static final class Cut {
+    private final AccessReach reach;
+    private final PortalView now;
+    private boolean cut;
+
+    Cut(AccessReach reach, PortalView now) {
+      this.reach = reach;
+      this.now = now;
+    }
+
+    boolean anything() {
+      return cut;
+    }
+
+    Set<PersonId> of(ObjectId thing, Set<PersonId> people) {
+      Entitlement entitlement =
+          thing instanceof EntitlementId id
+              ? now.access().apps().entitlement(id).orElse(null)
+              : null;
+      if (entitlement != null ? reach.seesAll(entitlement) : reach.seesEveryone()) {
+        return people;
+      }
+      Set<PersonId> found = new HashSet<>();
+      for (PersonId id : people) {
+        if (now.directory()
+            .person(id)
+            .filter(p -> entitlement == null ? reach.sees(p) : reach.sees(p, entitlement))
+            .isPresent()) {
+          found.add(id);
+        }
+      }
+      cut |= found.size() < people.size();
+      return found;
+    }
+
+    private <K extends ObjectId> Set<PersonId> all(Map<K, Set<PersonId>> some) {
+      List<Set<PersonId>> parts = new ArrayList<>();
+      some.forEach((thing, people) -> parts.add(of(thing, people)));
+      return People.any(parts);
+    }
+
+    /** Breaches of people whom the reader may see. */
+    List<Conflict> seen(Set<Conflict> conflicts) {
+      List<Conflict> found = new ArrayList<>();
+      for (Conflict conflict : conflicts) {
+        if (now.directory().person(conflict.person()).filter(reach::sees).isPresent()) {
+          found.add(conflict);
+        } else {
+          cut = true;
+        }
+      }
+      return found;
+    }
+
+    DraftViews.Counts counts(Consequences.At at) {
+      Set<PersonId> gain = all(at.gain());
+      Set<PersonId> loss = all(at.loss());
+      return new DraftViews.Counts(
+          gain.size(),
+          loss.size(),
+          all(at.keep()).size(),
+          all(at.ends()).size(),
+          all(at.back()).size(),
+          People.minus(all(at.more()), gain).size(),
+          People.minus(all(at.less()), loss).size(),
+          all(at.moved()).size(),
+          seen(at.conflicts()).size(),
+          seen(at.settled()).size());
+    }
+  }
+
+  // ---- one draft
+
+  DraftViews.DraftView draft(Viewer viewer, Draft draft) {
+    List<DraftEdit> edits = store.edits(draft);
+    Map<Integer, Instant> made =
+        db.select(DRAFT_EDIT.SEQ, DRAFT_EDIT.MADE_AT)
+            .from(DRAFT_EDIT)
+            .where(DRAFT_EDIT.DRAFT_ID.eq(draft.id().value()))
+            .fetchMap(DRAFT_EDIT.SEQ, DRAFT_EDIT.MADE_AT);
+    List<DraftStore.Comment> comments = store.comments(draft.id());
+    List<DraftViews.ClashView> clashing =
+        draft.stage().over() ? List.of() : clashing(viewer, draft, edits);
+    DraftViews.PutBackView putsBack =
+        draft.putsBack() == null ? null : putBack(draft.putsBack(), viewer);
+    DraftId gathering = store.openOf(viewer.person());
+    DirectoryView directory = world.now();
+    boolean holds = draft.holder().equals(viewer.person());
+    return new DraftViews.DraftView(
+        line(viewer, directory, draft, Map.of(draft.id(), edits.size())),
+        person(directory, draft.openedBy()),
+        draft.version(),
+        holds && draft.stage().editable(),
+        draft.id().equals(gathering),
+        edits(draft, edits, made),
+        draft.plan() == null
+            ? null
+            : new DraftViews.PlanView(
+                person(directory, draft.plan().publisher()),
+                draft.plan().reason(),
+                draft.plan().at(),
+                draft.plan().putBack(),
+                draft.plan().tell()),
+        draft.heldWhy(),
+        draft.position(),
+        putsBack,
+        comments.stream()
+            .map(
+                c ->
+                    new DraftViews.CommentView(
+                        person(directory, c.author()).displayed(), c.at(), c.text()))
+            .toList(),
+        clashing);
+  }
+
+  private List<DraftViews.EditView> edits(
+      Draft draft, List<DraftEdit> edits, Map<Integer, Instant> made) {
+    return world.look(
+        (facts, now) -> {
+          Instant at = Moments.next(clock.instant(), now.directory().at());
+          // What is over is told as it was meant; nothing is laid over the facts any more.
+          Overlay overlay = Overlay.of(facts, draft.stage().over() ? List.of() : edits, at);
+          Map<Integer, Overlay.Told> told =
+              overlay.told().stream().collect(Collectors.toMap(Overlay.Told::seq, t -> t));
+          Phrases phrases = new Phrases(overlay.after());
+          ThingNames names = new ThingNames(overlay.after());
+          return edits.stream()
+              .map(
+                  edit -> {
+                    List<Phrases.Phrase> all = phrases.of(edit);
+                    Overlay.Told fate = told.get(edit.seq());
+                    return new DraftViews.EditView(
+                        edit.seq(),
+                        names.of(edit.author()),
+                        made.getOrDefault(edit.seq(), edit.planned()),
+                        edit.act().name(),
+                        objects(edit),
+                        all.stream().limit(Phrases.MOST).toList(),
+                        Math.max(0, all.size() - Phrases.MOST),
+                        fate == null ? "applies" : word(fate.fate()),
+                        fate == null || fate.reason() == null ? null : word(fate.reason()),
+                        fate == null || fate.gone() == null ? null : names.of(fate.gone()));
+                  })
+              .toList();
+        });
+  }
+
+  private static List<String> objects(DraftEdit edit) {
+    return Stream.concat(
+            edit.act().objects().stream(),
+            edit.edits().stream().flatMap(each -> each.key().objects().stream()))
+        .map(thing -> thing.value().toString())
+        .distinct()
+        .limit(MOST_OBJECTS)
+        .toList();
+  }
+
+  private static String word(Enum<?> value) {
+    return value.name().toLowerCase(Locale.ROOT);
+  }
+
+  /** Living drafts of others, and others of the reader, that change the same keys. */
+  private List<DraftViews.ClashView> clashing(Viewer viewer, Draft draft, List<DraftEdit> edits) {
+    Map<FactKey, Integer> keys = new HashMap<>();
+    edits.forEach(e -> e.edits().forEach(each -> keys.putIfAbsent(each.key(), e.seq())));
+    List<DraftViews.ClashView> found = new ArrayList<>();
+    if (keys.isEmpty()) {
+      return found;
+    }
+    DirectoryView directory = world.now();
+    for (Draft other : store.living(MOST_OTHERS)) {
+      if (other.id().equals(draft.id())) {
+        continue;
+      }
+      Set<Integer> met = new TreeSet<>();
+      for (DraftEdit edit : store.edits(other)) {
+        for (Edit each : edit.edits()) {
+          Integer own = keys.get(each.key());
+          if (own != null) {
+            met.add(own);
+          }
+        }
+      }
+      if (!met.isEmpty()) {
+        boolean sees = sees(viewer, other);
+        found.add(
+            new DraftViews.ClashView(
+                sees ? other.id().value().toString() : null,
+                sees ? other.name() : "",
+                person(directory, other.holder()),
+                List.copyOf(met)));
+      }
+    }
+    return found;
+  }
+
+  // ---- putting back
+
+  private DraftViews.PutBackView putBack(long position, Viewer viewer) {
+    List<Edit> changes = ledger.edits(db, position);
+    int since =
+        db.selectDistinct(LEDGER_OBJECT.POSITION)
+            .from(LEDGER_OBJECT)
+            .where(
+                LEDGER_OBJECT.POSITION.gt(position),
+                LEDGER_OBJECT.OBJECT_ID.in(
+                    changes.stream()
+                        .flatMap(e -> e.key().objects().stream())
+                        .map(ObjectId::value)
+                        .distinct()
+                        .limit(500)
+                        .toList()))
+            .limit(1_000)
+            .fetch()
+            .size();
+    Draft published = store.publishedAt(position).orElse(null);
+    return world.look(
+        (facts, now) -> {
+          Instant at = Moments.next(clock.instant(), now.directory().at());
+          PutBack back = PutBack.of(facts, changes, at, UUID::randomUUID, viewer.person(), "");
+          ThingNames names = new ThingNames(facts);
+          Map<String, DraftViews.PutBackLine> lines = new LinkedHashMap<>();
+          for (PutBack.Told told : back.told()) {
+            ObjectId subject = told.key().subject();
+            String kind = FactJson.kind(told.key());
+            String name = subject == null ? "" : names.of(subject);
+            lines.merge(
+                kind + name + told.fate(),
+                new DraftViews.PutBackLine(kind, name, word(told.fate()), 1),
+                (one, more) ->
+                    new DraftViews.PutBackLine(
+                        one.kind(), one.subject(), one.fate(), one.count() + 1));
+          }
+          return new DraftViews.PutBackView(
+              position,
+              published == null ? "" : published.name(),
+              since,
+              lines.values().stream().limit(ROWS).toList());
+        });
+  }
+
+  // ---- the sheet
+
+  /** What a reader is shown, with what it stands for. */
+  record Sheet(DraftViews.ConsequencesView view, Marks marks) {}
+
+  DraftViews.ConsequencesView consequences(Viewer viewer, Draft draft, @Nullable String before) {
+    List<DraftEdit> edits = store.edits(draft);
+    Marks seen = store.seen(draft.id(), before);
+    Sheet sheet =
+        weigh(
+            draft,
+            edits,
+            (overlay, now, consequences, at) -> {
+              Cut cut = new Cut(new AccessReach(viewer, now.directory()), now);
+              ThingNames names = new ThingNames(overlay.after());
+              List<DraftViews.MomentView> moments =
+                  consequences.moments().stream()
+                      .map(moment -> moment(moment, at, cut, names, now, seen))
+                      .toList();
+              Marks marks = consequences.marks();
+              return new Sheet(
+                  new DraftViews.ConsequencesView(
+                      at,
+                      now.access().active().size(),
+                      "",
+                      seen != null && !marks.within(seen),
+                      cut.anything(),
+                      moments,
+                      items(problems(viewer, overlay, now, consequences, at))),
+                  marks);
+            });
+    String digest = store.saw(draft.id(), sheet.marks(), clock.instant());
+    DraftViews.ConsequencesView view = sheet.view();
+    return new DraftViews.ConsequencesView(
+        view.at(),
+        view.people(),
+        digest,
+        view.grown(),
+        view.cut(),
+        view.moments(),
+        view.problems());
+  }
+
+  /** What would keep this viewer from publishing it, clashes aside. */
+  private List<Problem> problems(
+      Viewer viewer, Overlay overlay, PortalView now, Consequences consequences, Instant at) {
+    if (overlay.edits().isEmpty()) {
+      return List.of();
+    }
+    Moment moment =
+        new Moment(
+                overlay.before(),
+                now.directory(),
+                at,
+                organisation.zone(),
+                UUID::randomUUID,
+                viewer.authority())
+            .with(AccessView.class, now.access());
+    return DraftDecisions.problems(moment, overlay, consequences);
+  }
+
+  /** Whether a viewer could publish it as it stands. */
+  boolean mayPublish(Viewer viewer, Draft draft) {
+    return weigh(
+        draft,
+        store.edits(draft),
+        (overlay, now, consequences, at) ->
+            problems(viewer, overlay, now, consequences, at).isEmpty());
+  }
+
+  private static List<ProblemView.Item> items(List<Problem> problems) {
+    return problems.stream()
+        .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
+        .toList();
+  }
+
+  private static DraftViews.MomentView moment(
+      Consequences.At at,
+      Instant publishing,
+      Cut cut,
+      ThingNames names,
+      PortalView now,
+      @Nullable Marks seen) {
+    List<DraftViews.RowView> rows = new ArrayList<>();
+    Rows maker = new Rows(at, cut, names, now, seen, rows);
+    maker.add("gain", at.gain());
+    maker.add("lose", at.loss());
+    maker.add("keep", at.keep());
+    maker.add("ends", at.ends());
+    maker.add("back", at.back());
+    maker.add("more", at.more());
+    maker.add("less", at.less());
+    maker.add("moved", at.moved());
+    return new DraftViews.MomentView(
+        at.at(),
+        !at.at().isAfter(publishing),
+        cut.counts(at),
+        Stream.concat(
+                cut.seen(at.conflicts()).stream().map(c -> conflict(at, c, names, now, true)),
+                cut.seen(at.settled()).stream().map(c -> conflict(at, c, names, now, false)))
+            .limit(ROWS)
+            .toList(),
+        rows.stream().limit(ROWS).toList(),
+        Math.max(0, rows.size() - ROWS));
+  }
+
+  private static DraftViews.ConflictView conflict(
+      Consequences.At at, Conflict conflict, ThingNames names, PortalView now, boolean begins) {
+    Set<PersonId> person = Set.of(conflict.person());
+    return new DraftViews.ConflictView(
+        conflict.rule().value().toString(),
+        names.of(conflict.rule()),
+        person(now.directory(), conflict.person()),
+        conflict.one().value().toString(),
+        names.of(conflict.one()),
+        conflict.other().value().toString(),
+        names.of(conflict.other()),
+        begins,
+        at.stopping().contains(conflict),
+        Stream.of(conflict.one(), conflict.other(), conflict.rule())
+            .flatMap(thing -> at.because(thing, person).stream())
+            .distinct()
+            .sorted()
+            .toList());
+  }
+
+  private record Rows(
+      Consequences.At at,
+      Cut cut,
+      ThingNames names,
+      PortalView now,
+      @Nullable Marks seen,
+      List<DraftViews.RowView> rows) {
+    <K extends ObjectId> void add(String sign, Map<K, Set<PersonId>> things) {
+      List<DraftViews.RowView> own = new ArrayList<>();
+      things.forEach(
+          (thing, all) -> {
+            Set<PersonId> people = cut.of(thing, all);
+            if (!people.isEmpty()) {
+              own.add(row(sign, thing, people));
+            }
+          });
+      own.sort(
+          Comparator.comparingInt(DraftViews.RowView::people)
+              .reversed()
+              .thenComparing(DraftViews.RowView::title));
+      rows.addAll(own);
+    }
+
+    private DraftViews.RowView row(String sign, ObjectId thing, Set<PersonId> people) {
+      DirectoryView directory = now.directory();
+      Map<String, Integer> units = new HashMap<>();
+      List<Person> named = new ArrayList<>();
+      int grown = 0;
+      boolean marked = seen != null && (sign.equals("gain") || sign.equals("lose"));
+      boolean few = people.size() <= LOOKED_AT;
+      for (PersonId id : few || marked ? people : Set.<PersonId>of()) {
+        Person person = few ? directory.person(id).orElse(null) : null;
+        if (person != null) {
+          String unit = person.value(Attributes.UNIT);
+          units.merge(unit == null ? "" : unit, 1, Integer::sum);
+          if (people.size() <= NAMED) {
+            named.add(person);
+          }
+        }
+        if (marked
+            && thing instanceof EntitlementId e
+            && !Objects.requireNonNull(seen).has(Marks.of(sign.equals("gain"), e, id))) {
+          grown++;
+        }
+      }
+      return new DraftViews.RowView(
+          sign,
+          thing.kind().word(),
+          thing.value().toString(),
+          names.of(thing),
+          people.size(),
+          named.stream().sorted().map(PersonLine::named).toList(),
+          units.entrySet().stream()
+              .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
+              .limit(NAMED)
+              .map(Map.Entry::getKey)
+              .filter(unit -> !unit.isEmpty())
+              .toList(),
+          at.because(thing, people),
+          sign.equals("keep") && thing instanceof EntitlementId e ? rest(e, people) : null,
+          grown);
+    }
+
+    private DraftViews.RestView rest(EntitlementId entitlement, Set<PersonId> people) {
+      Map<PersonId, Consequences.Rest> all = at.rest().getOrDefault(entitlement, Map.of());
+      Instant until = null;
+      Set<String> sources = new TreeSet<>();
+      for (PersonId person : people) {
+        Consequences.Rest rest = all.get(person);
+        if (rest != null) {
+          sources.addAll(sources(rest));
+          Instant end = rest.until();
+          if (end != null && (until == null || end.isBefore(until))) {
+            until = end;
+          }
+        }
+      }
+      return new DraftViews.RestView(List.copyOf(sources), until);
+    }
+  }
+
+  private static List<String> sources(Consequences.Rest rest) {
+    return rest.grants().stream()
+        .map((Grant grant) -> grant.given().source().word())
+        .distinct()
+        .sorted()
+        .toList();
+  }
+
+  // ---- the list behind a count
+
+  /**
+   * Everyone behind one count.
+   *
+   * @param moment the index of the moment
+   * @param thing null for everyone of a sign
+   */
+  DraftViews.PeopleView people(
+      Viewer viewer,
+      Draft draft,
+      int moment,
+      String sign,
+      @Nullable ObjectId thing,
+      String find,
+      int offset,
+      int limit) {
+    String wanted = Folding.bare(find.strip());
+    return weigh(
+        draft,
+        store.edits(draft),
+        (overlay, now, consequences, instant) -> {
+          if (moment < 0 || moment >= consequences.moments().size()) {
+            return new DraftViews.PeopleView(0, List.of());
+          }
+          Consequences.At at = consequences.moments().get(moment);
+          Cut cut = new Cut(new AccessReach(viewer, now.directory()), now);
+          Map<? extends ObjectId, Set<PersonId>> side = side(at, sign);
+          Set<PersonId> all =
+              thing == null ? cut.all(side) : cut.of(thing, side.getOrDefault(thing, Set.of()));
+          List<Person> people =
+              all.stream()
+                  .flatMap(id -> now.directory().person(id).stream())
+                  .filter(
+                      p -> wanted.isEmpty() || Folding.bare(p.name().displayed()).contains(wanted))
+                  .sorted()
+                  .toList();
+          return new DraftViews.PeopleView(
+              people.size(),
+              people.stream()
+                  .skip(Math.max(0, offset))
+                  .limit(limit)
+                  .map(person -> row(at, side, sign, thing, person))
+                  .toList());
+        });
+  }
+
+  private static DraftViews.PersonRow row(
+      Consequences.At at,
+      Map<? extends ObjectId, Set<PersonId>> side,
+      String sign,
+      @Nullable ObjectId thing,
+      Person person) {
+    Collection<? extends ObjectId> things =
+        thing != null
+            ? List.of(thing)
+            : side.entrySet().stream()
+                .filter(e -> e.getValue().contains(person.id()))
+                .map(Map.Entry::getKey)
+                .toList();
+    Consequences.Rest rest =
+        sign.equals("keep") && thing instanceof EntitlementId e
+            ? at.rest().getOrDefault(e, Map.of()).get(person.id())
+            : null;
+    return new DraftViews.PersonRow(
+        PersonLine.of(person),
+        things.stream()
+            .flatMap(t -> at.because(t, Set.of(person.id())).stream())
+            .distinct()
+            .sorted()
+            .toList(),
+        rest == null ? List.of() : sources(rest),
+        rest == null ? null : rest.until());
+  }
+
+  private static Map<? extends ObjectId, Set<PersonId>> side(Consequences.At at, String sign) {
+    return switch (sign) {
+      case "gain" -> at.gain();
+      case "lose" -> at.loss();
+      case "keep" -> at.keep();
+      case "ends" -> at.ends();
+      case "back" -> at.back();
+      case "more" -> at.more();
+      case "less" -> at.less();
+      case "moved" -> at.moved();
+      default -> throw new IllegalArgumentException("no such sign: " + sign);
+    };
+  }
+}

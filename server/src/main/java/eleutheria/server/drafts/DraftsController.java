@@ -1,0 +1,277 @@
+package eleutheria.server.drafts;
+
+import eleutheria.core.drafts.Draft;
+import eleutheria.core.facts.DraftId;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/**
+ * Drafts. Every command that is sent with the header {@code Draft} is gathered in that draft
+ * instead of being done.
+ */
+@RestController
+class DraftsController {
+  private static final int LONGEST_PAGE = 500;
+
+  private final DraftReader reader;
+  private final DraftActs acts;
+  private final World world;
+  private final Organisation organisation;
+
+  DraftsController(DraftReader reader, DraftActs acts, World world, Organisation organisation) {
+    this.reader = reader;
+    this.acts = acts;
+    this.world = world;
+    this.organisation = organisation;
+  }
+
+  record NameForm(@NotNull @Size(max = 200) String name) {}
+
+  record DescribeForm(@NotNull @Size(max = 200) String name, boolean shared) {}
+
+  record TextForm(@NotNull @Size(max = 1000) String text) {}
+
+  record GatherForm(boolean gathers) {}
+
+  /**
+   * @param day on which it is published, in the organisation's zone; null for at once
+   * @param hour at which, hh:mm; null for the start of the day
+   * @param putBackOn the day at whose start it is put back; null if it is not
+   * @param tell whether those who gain or lose get a mail
+   * @param digest of the consequences that were seen
+   */
+  record PublishForm(
+      @NotNull @Size(max = 1000) String reason,
+      @Nullable LocalDate day,
+      @Nullable LocalTime hour,
+      @Nullable LocalDate putBackOn,
+      boolean tell,
+      @NotNull @Size(max = 64) String digest) {}
+
+  // ---- reading
+
+  @GetMapping("/api/drafts")
+  @Needs(signedIn = true)
+  DraftViews.Tray tray(Viewer viewer) {
+    return reader.tray(viewer);
+  }
+
+  @GetMapping("/api/drafts/{id}")
+  @Needs(signedIn = true)
+  DraftViews.DraftView draft(Viewer viewer, @PathVariable UUID id) {
+    return reader.draft(viewer, reader.seen(viewer, id));
+  }
+
+  /**
+   * What exactly it would do.
+   *
+   * @param seen the digest of what the reader has seen before, to tell what has grown
+   */
+  @GetMapping("/api/drafts/{id}/consequences")
+  @Needs(signedIn = true)
+  DraftViews.ConsequencesView consequences(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Size(max = 64) @Nullable String seen) {
+    return reader.consequences(viewer, reader.seen(viewer, id), seen);
+  }
+
+  /** Everyone behind one count. */
+  @GetMapping("/api/drafts/{id}/consequences/people")
+  @Needs(signedIn = true)
+  DraftViews.PeopleView people(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestParam int moment,
+      @RequestParam String sign,
+      @RequestParam(defaultValue = "") String kind,
+      @RequestParam(required = false) @Nullable UUID thing,
+      @RequestParam(defaultValue = "") @Size(max = 200) String find,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit) {
+    return reader.people(
+        viewer,
+        reader.seen(viewer, id),
+        moment,
+        sign,
+        thing(kind, thing),
+        find,
+        offset,
+        Math.clamp(limit, 1, LONGEST_PAGE));
+  }
+
+  private static @Nullable ObjectId thing(String kind, @Nullable UUID id) {
+    return id == null ? null : ObjectId.of(ObjectKind.of(kind), id);
+  }
+
+  // ---- working on one
+
+  @PostMapping("/api/drafts")
+  @Needs(
+      value = {
+        Power.GROUPS_EDIT,
+        Power.APPS_EDIT,
+        Power.ACCESS_GIVE,
+        Power.ACCESS_END,
+        Power.PORTAL_ARRANGE,
+        Power.PEOPLE_EDIT,
+        Power.SETTINGS_EDIT
+      },
+      orGroupOwner = true,
+      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  Receipt open(Viewer viewer, @Valid @RequestBody NameForm form) {
+    return Receipt.gathered(world.position(), acts.open(viewer, form.name()), 0);
+  }
+
+  @PutMapping("/api/drafts/{id}")
+  @Needs(signedIn = true)
+  Receipt describe(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody DescribeForm form) {
+    return told(acts.describe(viewer, id, form.name(), form.shared()));
+  }
+
+  /** Whether the draft gathers what the viewer does from now on. */
+  @PutMapping("/api/drafts/{id}/gathers")
+  @Needs(signedIn = true)
+  Receipt gather(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody GatherForm form) {
+    return told(acts.gather(viewer, id, form.gathers()));
+  }
+
+  @PostMapping("/api/drafts/{id}/holder")
+  @Needs(
+      value = {
+        Power.GROUPS_EDIT,
+        Power.APPS_EDIT,
+        Power.ACCESS_GIVE,
+        Power.ACCESS_END,
+        Power.PORTAL_ARRANGE,
+        Power.PEOPLE_EDIT,
+        Power.SETTINGS_EDIT
+      },
+      orGroupOwner = true,
+      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  Receipt takeOver(Viewer viewer, @PathVariable UUID id) {
+    return told(acts.takeOver(viewer, id));
+  }
+
+  @DeleteMapping("/api/drafts/{id}")
+  @Needs(signedIn = true)
+  Receipt drop(Viewer viewer, @PathVariable UUID id) {
+    return told(acts.drop(viewer, id));
+  }
+
+  @DeleteMapping("/api/drafts/{id}/edits/{seq}")
+  @Needs(signedIn = true)
+  Receipt undo(Viewer viewer, @PathVariable UUID id, @PathVariable int seq) {
+    return told(acts.undo(viewer, id, seq));
+  }
+
+  @PostMapping("/api/drafts/{id}/comments")
+  @Needs(signedIn = true)
+  Receipt comment(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody TextForm form) {
+    return told(acts.comment(viewer, id, form.text()));
+  }
+
+  private Receipt told(long version) {
+    return Receipt.gathered(world.position(), version, 0);
+  }
+
+  // ---- publishing
+
+  /** Publishes at once, or sets it for a moment. Of one that waits for a yes, this is the yes. */
+  @PostMapping("/api/drafts/{id}/publish")
+  @Needs(signedIn = true)
+  Receipt publish(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody PublishForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    DraftActs.Wish wish = wish(form);
+    return Receipt.of(
+        wish.at() == null
+            ? acts.publish(viewer, id, repeatKey, wish)
+            : acts.schedule(viewer, id, repeatKey, wish));
+  }
+
+  private DraftActs.Wish wish(PublishForm form) {
+    Instant at =
+        form.day() == null
+            ? null
+            : form.day()
+                .atTime(form.hour() == null ? LocalTime.MIDNIGHT : form.hour())
+                .atZone(organisation.zone())
+                .toInstant();
+    return new DraftActs.Wish(
+        form.reason().strip(),
+        at,
+        form.putBackOn() == null ? null : Moments.startOf(form.putBackOn(), organisation.zone()),
+        form.tell(),
+        form.digest());
+  }
+
+  /** Asks for a second person's yes. */
+  @PostMapping("/api/drafts/{id}/ask")
+  @Needs(signedIn = true)
+  Receipt ask(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody PublishForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(acts.ask(viewer, id, repeatKey, wish(form)));
+  }
+
+  /** Takes back one that waits or is set for a moment; of one that waits for a yes, the no. */
+  @PostMapping("/api/drafts/{id}/reopen")
+  @Needs(signedIn = true)
+  Receipt reopen(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody TextForm form) {
+    return Receipt.of(acts.reopen(viewer, id, form.text()));
+  }
+
+  /** Opens a draft that puts back what this one has changed. */
+  @PostMapping("/api/drafts/{id}/put-back")
+  @Needs(
+      value = {
+        Power.GROUPS_EDIT,
+        Power.APPS_EDIT,
+        Power.ACCESS_GIVE,
+        Power.ACCESS_END,
+        Power.PORTAL_ARRANGE,
+        Power.PEOPLE_EDIT,
+        Power.SETTINGS_EDIT
+      },
+      orGroupOwner = true,
+      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  Receipt putBack(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody NameForm form) {
+    Draft draft = reader.seen(viewer, id);
+    if (draft.position() == null) {
+      throw Refusal.of(Problem.stale("", "Only what is published can be put back."));
+    }
+    DraftId made = acts.putBack(viewer, draft, form.name());
+    return Receipt.gathered(world.position(), made, 0);
+  }
+}

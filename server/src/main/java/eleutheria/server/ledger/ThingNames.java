@@ -1,0 +1,107 @@
+package eleutheria.server.ledger;
+
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.DraftId;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.MandateId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.TileId;
+import java.util.ArrayList;
+import java.util.List;
+
+/** What things are called now, or were called last, by the facts alone. */
+public final class ThingNames {
+  private static final String GONE = "no longer on record";
+
+  private final Facts facts;
+
+  public ThingNames(Facts facts) {
+    this.facts = facts;
+  }
+
+  public String of(ObjectId id) {
+    return switch (id) {
+      case PersonId person -> last(new FactKey.Naming(person));
+      case GroupId group -> last(new FactKey.GroupName(group));
+      case MandateId mandate -> last(new FactKey.Mandate(mandate));
+      case SourceId source -> last(new FactKey.Source(source));
+      case ApplicationId app -> last(new FactKey.Application(app));
+      case EntitlementId entitlement -> entitlement(entitlement);
+      case GrantId grant -> grant(grant);
+      case TileId tile -> last(new FactKey.Tile(tile));
+      case CollectionId collection -> last(new FactKey.Collection(collection));
+      case FrontPageId page -> "the front page for everyone";
+      case RequestId request -> "an access request";
+      case DraftId draft -> "a draft";
+      case RuleId rule -> last(new FactKey.SeparationRule(rule));
+    };
+  }
+
+  private String entitlement(EntitlementId id) {
+    List<Spell> spells = facts.spells(new FactKey.Entitlement(id));
+    return spells.isEmpty() ? GONE : title((FactValue.Role) spells.getLast().value());
+  }
+
+  /** Application and role, "Refund Bench · Approver". */
+  public String title(FactValue.Role role) {
+    return of(role.application()) + " · " + role.name();
+  }
+
+  private String grant(GrantId id) {
+    List<Spell> spells = facts.spells(new FactKey.Grant(id));
+    return spells.isEmpty()
+        ? "a grant that was taken back"
+        : given((FactValue.Given) spells.getLast().value());
+  }
+
+  public String given(FactValue.Given given) {
+    return entitlement(given.entitlement()) + " for " + subject(given.subject());
+  }
+
+  public String subject(FactValue.Subject subject) {
+    return switch (subject) {
+      case FactValue.Subject.OfPerson s -> of(s.person());
+      case FactValue.Subject.OfGroup s -> "group “" + of(s.group()) + "”";
+      case FactValue.Subject.ByFilter s -> "filter " + s.filter();
+    };
+  }
+
+  public String audience(FactValue.Audience audience) {
+    List<String> parts = new ArrayList<>();
+    if (audience.everyone()) {
+      parts.add("everyone");
+    }
+    audience.subjects().forEach(subject -> parts.add(subject(subject)));
+    return parts.isEmpty() ? "nobody" : String.join(", ", parts);
+  }
+
+  private String last(FactKey key) {
+    List<Spell> spells = facts.spells(key);
+    if (spells.isEmpty()) {
+      return GONE;
+    }
+    return switch (spells.getLast().value()) {
+      case FactValue.PersonName name -> name.displayed();
+      case FactValue.Text text -> text.text();
+      case FactValue.Terms terms -> terms.name();
+      case FactValue.Delivery delivery -> delivery.name();
+      case FactValue.Profile profile -> profile.name();
+      case FactValue.TileFace tile -> tile.name();
+      case FactValue.CollectionFace collection -> collection.name();
+      case FactValue.Separation rule -> rule.name();
+      default -> GONE;
+    };
+  }
+}

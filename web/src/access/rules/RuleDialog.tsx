@@ -1,0 +1,128 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
+import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
+import { type Chosen, PickThings } from '../../directory/groups/PickThings';
+import { ActDialog } from '../../shell/ActDialog';
+import { useSession } from '../../shell/session';
+import { TextField } from '../../shell/TextField';
+import { dayIn } from '../../shell/times';
+import { useAct } from '../../shell/useAct';
+import { words } from '../../words/en';
+import { Breaches } from './Breaches';
+
+type Rule = Schemas['RuleLine'];
+
+const chosen = (side: Rule['one']): Chosen[] =>
+  side.map((one) => ({ kind: 'entitlement', id: one.id, name: one.title }));
+
+const terms = (name: string, why: string, one: Chosen[], other: Chosen[]) => ({
+  name,
+  why,
+  sides: { one: one.map((each) => each.id), other: other.map((each) => each.id) },
+});
+
+/** Making or changing a rule, with who breaks it before it is switched on. */
+export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
+  const { zone } = useSession();
+  const [name, setName] = useState(rule?.name ?? '');
+  const [why, setWhy] = useState(rule?.why ?? '');
+  const [one, setOne] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.one));
+  const [other, setOther] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.other));
+  const [from, setFrom] = useState('');
+  const [reason, setReason] = useState('');
+  const [key] = useState(repeatKey);
+  const wanted = useDeferredValue(JSON.stringify(terms('', '', one, other).sides));
+  const both = one.length > 0 && other.length > 0;
+  const preview = useQuery({
+    queryKey: ['rules', 'preview', wanted],
+    queryFn: () => answer(api.POST('/api/rules/preview', { body: JSON.parse(wanted) })),
+    enabled: both,
+    placeholderData: keepPreviousData,
+  });
+  const save = useAct(() => {
+    const body = {
+      base:
+        rule === undefined
+          ? null
+          : terms(rule.name, rule.why, chosen(rule.one), chosen(rule.other)),
+      wanted: terms(name, why, one, other),
+      from: from === '' ? null : from,
+      reason,
+    };
+    return answer(
+      rule === undefined
+        ? api.POST('/api/rules', { params: { header: { 'Idempotency-Key': key } }, body })
+        : api.PUT('/api/rules/{id}', { params: { path: { id: rule.id } }, body }),
+    );
+  }, onClose);
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  const breaches = both ? preview.data : undefined;
+  return (
+    <ActDialog
+      gathers
+      large
+      title={rule === undefined ? words.rules.make : words.rules.change(rule.name)}
+      act={rule === undefined ? words.rules.makeAct : words.rules.changeAct}
+      disabled={!both || save.isPending}
+      error={save.error}
+      fields={['name', 'why', 'from', 'reason']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <TextField
+        id="rule-name"
+        label={words.rules.name}
+        maxLength={120}
+        value={name}
+        onChange={setName}
+        wrong={wrong('name')}
+      />
+      <TextField
+        id="rule-why"
+        as="textarea"
+        rows={2}
+        maxLength={500}
+        label={words.rules.why}
+        value={why}
+        onChange={setWhy}
+        wrong={wrong('why')}
+      />
+      <PickThings label={words.rules.oneSide} chosen={one} onChange={setOne} entitlements />
+      <PickThings label={words.rules.otherSide} chosen={other} onChange={setOther} entitlements />
+      <TextField
+        id="rule-from"
+        type="date"
+        label={words.rules.from}
+        min={dayIn(zone, new Date())}
+        value={from}
+        onChange={setFrom}
+        wrong={wrong('from')}
+      />
+      {rule !== undefined && (
+        <TextField
+          id="rule-reason"
+          label={words.groups.why}
+          maxLength={500}
+          value={reason}
+          onChange={setReason}
+          wrong={wrong('reason')}
+        />
+      )}
+      <section aria-live="polite" className="effects" aria-label={words.rules.present}>
+        {!both ? (
+          <span className="dim">{words.rules.bothSides}</span>
+        ) : breaches === undefined ? (
+          <span className="dim">{words.rules.counting}</span>
+        ) : breaches.length === 0 ? (
+          <b>{words.rules.nobodyBreaks}</b>
+        ) : (
+          <>
+            <b>{words.rules.break(breaches.length)}</b> {words.rules.breakHelp}
+            <Breaches breaches={breaches} rule={null} label={words.rules.present} />
+          </>
+        )}
+      </section>
+    </ActDialog>
+  );
+}
