@@ -3,8 +3,8 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
-import { draw, SIGNED, serve } from '../testing/page';
-import { EndDialog, left } from './EndDialog';
+import { draw, foreseen, SIGNED, serve } from '../testing/page';
+import { EndDialog, gentlest, left } from './EndDialog';
 
 function ground(over: Partial<Schemas['GroundView']>): Schemas['GroundView'] {
   return {
@@ -48,15 +48,61 @@ const FILTER = ground({
   subject: { kind: 'filter', id: null, name: 'unit eq "Ticketing"', people: 28 },
 });
 
+function way(over: Partial<Schemas['WayOut']>): Schemas['WayOut'] {
+  return {
+    grant: 'g1',
+    cut: 'grant',
+    places: [],
+    enough: false,
+    others: 0,
+    besides: 0,
+    may: true,
+    mirrored: false,
+    ...over,
+  };
+}
+
+const LEAVE_DESK = way({
+  grant: 'g2',
+  cut: 'nearest_the_person',
+  places: [{ group: DESK, kind: 'person', member: 'p9', name: 'Oda Brekke' }],
+  besides: 2,
+});
+const WAYS = [
+  way({}),
+  way({ grant: 'g2', others: 19 }),
+  LEAVE_DESK,
+  way({ grant: 'g3', others: 27, may: false }),
+  way({ grant: 'g3', cut: 'attributes', may: false }),
+];
+
 describe('what is left of a holding', () => {
-  it('counts the grounds that nothing taken ends', () => {
-    expect(left([OWN, GROUP, FILTER], [])).toBe(3);
-    expect(left([OWN, GROUP], ['grant g1', 'group d1'])).toBe(0);
-    expect(left([OWN, GROUP, FILTER], ['grant g1', 'grant g2'])).toBe(1);
+  it('counts the grounds that nothing chosen ends', () => {
+    expect(left([OWN, GROUP, FILTER], WAYS, [])).toBe(3);
+    expect(left([OWN, GROUP], WAYS, ['grant g1', 'place d1 person p9'])).toBe(0);
+    expect(left([OWN, GROUP, FILTER], WAYS, ['grant g1', 'grant g2'])).toBe(1);
   });
 
-  it('does not count on leaving a group to which another way leads', () => {
-    expect(left([ground({ grant: 'g2', chain: [DESK], more: 1 })], ['group d1'])).toBe(1);
+  it('counts on a way only when all its places are cut', () => {
+    const two = way({
+      grant: 'g2',
+      cut: 'nearest_the_person',
+      places: [
+        { group: DESK, kind: 'person', member: 'p9', name: 'Oda Brekke' },
+        {
+          group: { id: 'd2', name: 'Night desk' },
+          kind: 'person',
+          member: 'p9',
+          name: 'Oda Brekke',
+        },
+      ],
+    });
+    expect(left([GROUP], [two], ['place d1 person p9'])).toBe(1);
+    expect(left([GROUP], [two], ['place d1 person p9', 'place d2 person p9'])).toBe(0);
+  });
+
+  it('takes for every ground the way that does least beside, of those that are open', () => {
+    expect(gentlest([OWN, GROUP, FILTER], WAYS)).toEqual(['grant g1', 'place d1 person p9']);
   });
 });
 
@@ -66,10 +112,10 @@ describe('ending a holding', () => {
   it('names every ground, claims no end while one is left, and sends what was agreed to', async () => {
     const asked = serve({
       'GET /api/session': () => ({ body: SIGNED }),
-      'POST /api/grants/end/preview': () => ({
-        body: { gain: [], loss: [], keep: 1, covered: 1, digest: 'seen', problems: [] },
+      'GET /api/people/p9/holdings/e1/ways-out': () => ({ body: { ways: WAYS, cutOff: false } }),
+      'POST /api/grants/end': () => ({
+        body: { position: 8, result: '1', edit: null, foreseen: foreseen({ digest: 'seen' }) },
       }),
-      'POST /api/grants/end': () => ({ body: { position: 8, result: '1' } }),
     });
     const person = { id: 'p9', displayed: 'Oda Brekke' } as Schemas['PersonLine'];
     const entitlement = { id: 'e1', title: 'Refund Bench · Asker' } as Schemas['EntitlementRef'];
@@ -84,7 +130,7 @@ describe('ending a holding', () => {
             since: null,
             until: null,
             lastOpened: null,
-            grounds: [OWN, FILTER],
+            grounds: [OWN, GROUP, FILTER],
             at: '',
             position: 7,
           }}
@@ -95,22 +141,31 @@ describe('ending a holding', () => {
       </SessionGate>,
       '/desk/people/p9',
     );
-    expect(await screen.findByText(/rests on 2 grounds/)).toBeTruthy();
-    expect(screen.getByText(/It ends when the attribute changes at its source/)).toBeTruthy();
-    expect(screen.getByText('Oda Brekke still holds it: 1 ground is left.')).toBeTruthy();
+    expect(await screen.findByText(/rests on 3 grounds/)).toBeTruthy();
+    expect(
+      await screen.findByText(/It ends when the attribute changes at its source/),
+    ).toBeTruthy();
+    expect(screen.getByText('Oda Brekke still holds it: 2 grounds are left.')).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'End the holding' })).toBeNull();
+    expect(await screen.findByText('– 2 other holdings end')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: /^End all that can be ended/ }));
+    expect(screen.getByText('Oda Brekke still holds it: 1 ground is left.')).toBeTruthy();
     await userEvent.type(screen.getByLabelText(/^Why/), 'not needed');
-    await userEvent.click(
-      await screen.findByRole('button', { name: 'End 1 ground, the holding stays' }),
-    );
-    await waitFor(() => expect(closed).toBe(true));
-    const sent = asked.find((one) => one.what === 'POST /api/grants/end');
-    expect(sent?.body).toEqual({
-      grants: ['g1'],
-      memberships: [],
-      reason: 'not needed',
-      digest: 'seen',
+    const act = await screen.findByRole<HTMLButtonElement>('button', {
+      name: 'End 2 grounds, the holding stays',
     });
-    expect(sent?.key).not.toBeNull();
+    await waitFor(() => expect(act.disabled).toBe(false));
+    await userEvent.click(act);
+    await waitFor(() => expect(closed).toBe(true));
+    const sent = asked.filter((one) => one.what === 'POST /api/grants/end');
+    expect(sent[0]?.headers.get('Foresee')).toBe('true');
+    const done = sent.find((one) => !one.headers.has('Foresee'));
+    expect(done?.headers.get('Foreseen')).toBe('seen');
+    expect(done?.body).toEqual({
+      grants: ['g1'],
+      memberships: [{ group: 'd1', kind: 'person', member: 'p9' }],
+      reason: 'not needed',
+    });
+    expect(done?.headers.get('Idempotency-Key')).not.toBeNull();
   });
 });

@@ -1,82 +1,103 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { type Manner, useForesight } from '../drafts/foresight';
 import { ActDialog } from '../shell/ActDialog';
+import { Failure, Loading } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
-import { EffectsNote } from './EffectsNote';
 import { GroundCard } from './Grounds';
 
 type Holding = Schemas['HoldingPage'];
 type Ground = Schemas['GroundView'];
+type Way = Schemas['WayOut'];
 
-/** What can be done about one ground here: end the grant, take the person out, or neither. */
-function means(ground: Ground): { key: string; label: string }[] {
-  const found: { key: string; label: string }[] = [];
-  if (ground.mayEndGrant) {
-    found.push({
-      key: `grant ${ground.grant}`,
-      label: ground.by === 'person' ? words.access.endOwn : words.access.endForAll(ground.covers),
-    });
-  }
-  const first = ground.chain[0];
-  if (ground.mayTakeOut && first !== undefined) {
-    found.push({ key: `group ${first.id}`, label: words.access.takeOutOf(first.name) });
-  }
-  return found;
+/** What a way cuts, each by a key: the grant, or places in groups. */
+function cuts(way: Way): string[] {
+  return way.cut === 'grant'
+    ? [`grant ${way.grant}`]
+    : way.places.map((place) => `place ${place.group.id} ${place.kind} ${place.member}`);
 }
 
-/** How many grounds are left when these means are taken. */
-export function left(grounds: Ground[], taken: string[]): number {
+function taken(way: Way, chosen: string[]): boolean {
+  const all = cuts(way);
+  return all.length > 0 && all.every((one) => chosen.includes(one));
+}
+
+/** How many grounds are left when all that is chosen is cut. */
+export function left(grounds: Ground[], ways: Way[], chosen: string[]): number {
   return grounds.filter(
-    (ground) =>
-      !taken.includes(`grant ${ground.grant}`) &&
-      !(
-        ground.chain[0] !== undefined &&
-        ground.more === 0 &&
-        taken.includes(`group ${ground.chain[0].id}`)
-      ),
+    (ground) => !ways.some((way) => way.grant === ground.grant && taken(way, chosen)),
   ).length;
 }
 
-/** Ending a holding: every ground is named, with what ends it here; nothing is promised beyond. */
+/** For every ground the way that does least beside, of those that can be gone here. */
+export function gentlest(grounds: Ground[], ways: Way[]): string[] {
+  const chosen = new Set<string>();
+  for (const ground of grounds) {
+    const open = ways.filter((way) => way.grant === ground.grant && way.may);
+    const best = open.reduce<Way | undefined>(
+      (least, way) => (least === undefined || harm(way) < harm(least) ? way : least),
+      undefined,
+    );
+    for (const one of best === undefined ? [] : cuts(best)) {
+      chosen.add(one);
+    }
+  }
+  return [...chosen];
+}
+
+function harm(way: Way): number {
+  return (way.others ?? 0) + (way.besides ?? 0);
+}
+
+/** Ending a holding: every ground is named, with each way to end it and what else that does. */
 export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () => void }) {
   const { person, entitlement, grounds } = holding;
-  const [taken, setTaken] = useState<string[]>(() =>
+  const [chosen, setChosen] = useState<string[]>(() =>
     grounds
       .filter((ground) => ground.by === 'person' && ground.mayEndGrant)
       .map((ground) => `grant ${ground.grant}`),
   );
   const [reason, setReason] = useState('');
   const [key] = useState(repeatKey);
-  const body = {
-    grants: taken.filter((one) => one.startsWith('grant ')).map((one) => one.slice(6)),
-    memberships: taken
-      .filter((one) => one.startsWith('group '))
-      .map((one) => ({ group: one.slice(6), person: person.id })),
-  };
-  const preview = useQuery({
-    queryKey: ['end', person.id, entitlement.id, taken],
+  const out = useQuery({
+    queryKey: ['ways-out', person.id, entitlement.id],
     queryFn: () =>
       answer(
-        api.POST('/api/grants/end/preview', { body: { ...body, reason: words.access.ahead } }),
-      ),
-    enabled: taken.length > 0,
-    placeholderData: keepPreviousData,
-  });
-  const end = useAct(
-    () =>
-      answer(
-        api.POST('/api/grants/end', {
-          params: { header: { 'Idempotency-Key': key } },
-          body: { ...body, reason, digest: preview.data?.digest ?? null },
+        api.GET('/api/people/{id}/holdings/{entitlement}/ways-out', {
+          params: { path: { id: person.id, entitlement: entitlement.id } },
         }),
       ),
-    onClose,
+  });
+  const ways = out.data?.ways ?? [];
+  const send = (why: string, manner: Manner) =>
+    answer(
+      api.POST('/api/grants/end', {
+        params: { header: { 'Idempotency-Key': key } },
+        headers: manner,
+        body: {
+          grants: chosen.filter((one) => one.startsWith('grant ')).map((one) => one.slice(6)),
+          memberships: chosen
+            .filter((one) => one.startsWith('place '))
+            .map((one) => one.split(' '))
+            .map(([, group = '', kind = '', member = '']) => ({ group, kind, member })),
+          reason: why,
+        },
+      }),
+    );
+  const foresight = useForesight(
+    ['end', ...chosen],
+    (manner) => send(words.access.ahead, manner),
+    chosen.length > 0,
   );
-  const remaining = left(grounds, taken);
+  const end = useAct(() => send(reason, foresight.agreed), onClose);
+  const remaining = left(grounds, ways, chosen);
+  const ended = grounds.length - remaining;
+  const all = gentlest(grounds, ways);
   return (
     <ActDialog
       gathers
@@ -84,50 +105,45 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
       danger
       title={words.access.endTitle(person.displayed, entitlement.title)}
       act={
-        taken.length === 0
+        chosen.length === 0
           ? words.access.chooseEnd
           : remaining === 0
             ? words.access.endHolding
-            : words.access.endGrounds(taken.length)
+            : words.access.endGrounds(ended)
       }
-      disabled={
-        taken.length === 0 ||
-        preview.data === undefined ||
-        preview.data.problems.length > 0 ||
-        end.isPending
-      }
+      foresight={foresight}
+      disabled={chosen.length === 0 || end.isPending}
       error={end.error}
       fields={['reason']}
       onAct={() => end.mutate()}
       onClose={onClose}
     >
-      <p>{words.access.endHelp(grounds.length)}</p>
+      <div className="bar">
+        <span>{words.access.endHelp(grounds.length)}</span>
+        {grounds.length > 1 && all.length > 0 && (
+          <Button variant="outline-primary" size="sm" onClick={() => setChosen(all)}>
+            {words.access.endAll(left(grounds, ways, all))}
+          </Button>
+        )}
+      </div>
       <ul className="plain">
         {grounds.map((ground) => (
           <GroundCard key={ground.grant} ground={ground}>
-            {means(ground).map((one) => (
-              <Form.Check
-                key={one.key}
-                type="checkbox"
-                id={one.key.replace(' ', '-')}
-                label={one.label}
-                checked={taken.includes(one.key)}
-                onChange={(event) =>
-                  setTaken(
-                    event.target.checked
-                      ? [...taken, one.key]
-                      : taken.filter((other) => other !== one.key),
-                  )
-                }
+            {out.data === undefined ? (
+              out.error === null && <Loading what={words.access.waysOut} lines={1} />
+            ) : (
+              <Ways
+                ground={ground}
+                ways={ways.filter((way) => way.grant === ground.grant)}
+                chosen={chosen}
+                onChoose={setChosen}
               />
-            ))}
-            {means(ground).length === 0 && (
-              <p className="small dim">{words.access.notHere(ground.by, ground.form)}</p>
             )}
           </GroundCard>
         ))}
       </ul>
-      {taken.length > 0 && <EffectsNote effects={preview.data} />}
+      {out.error && <Failure error={out.error} again={() => out.refetch()} />}
+      {out.data?.cutOff === true && <p className="dim small">{words.access.waysCut}</p>}
       <div className={`note ${remaining === 0 ? 'calm' : 'wait'}`}>
         {remaining === 0
           ? words.access.endsIt(person.displayed)
@@ -142,4 +158,76 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
       />
     </ActDialog>
   );
+}
+
+/** The ways to end one ground, each with what it does beside. */
+function Ways({
+  ground,
+  ways,
+  chosen,
+  onChoose,
+}: {
+  ground: Ground;
+  ways: Way[];
+  chosen: string[];
+  onChoose: (chosen: string[]) => void;
+}) {
+  const open = ways.filter((way) => way.may);
+  return (
+    <>
+      {open.map((way) => {
+        const own = cuts(way);
+        return (
+          <Form.Check
+            key={own.join(' ')}
+            type="checkbox"
+            id={`${way.grant}-${way.cut}`}
+            label={
+              <>
+                {label(ground, way)} <span className="dim">{beside(way)}</span>
+              </>
+            }
+            checked={taken(way, chosen)}
+            onChange={(event) =>
+              onChoose([
+                ...chosen.filter((one) => !own.includes(one)),
+                ...(event.target.checked ? own : []),
+              ])
+            }
+          />
+        );
+      })}
+      {ways.some((way) => !way.may) && (
+        <p className="small dim">
+          {open.length === 0
+            ? words.access.notHere(ground.by, ground.form)
+            : words.access.notAllHere(
+                ways.some((way) => way.cut === 'attributes'),
+                ways.some((way) => way.mirrored),
+              )}
+        </p>
+      )}
+    </>
+  );
+}
+
+function label(ground: Ground, way: Way): string {
+  if (way.cut === 'grant') {
+    return ground.by === 'person' ? words.access.endOwn : words.access.endForAll(ground.covers);
+  }
+  return way.places
+    .map((place) =>
+      place.kind === 'person'
+        ? words.access.takeOutOf(place.group.name)
+        : words.access.takeGroupOutOf(place.name, place.group.name),
+    )
+    .join(words.access.andAlso);
+}
+
+/** What a way does to others, as far as the reader may know. */
+function beside(way: Way): string {
+  if (way.others === null || way.besides === null) {
+    return words.access.besideUnknown;
+  }
+  return words.access.beside(way.others, way.besides);
 }

@@ -1,14 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { type Foresight, type Manner, useForesight } from '../drafts/foresight';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { TextField } from '../shell/TextField';
 import { dayIn, lastDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
-import { EffectsNote } from './EffectsNote';
 
 /** Ending a whole grant now, or moving the day after which it ends by itself. */
 export function EndGrantDialog({
@@ -26,35 +25,32 @@ export function EndGrantDialog({
   const [until, setUntil] = useState(base);
   const [reason, setReason] = useState('');
   const [key] = useState(repeatKey);
-  const body = { grants: [grant.id], memberships: [] };
-  const preview = useQuery({
-    queryKey: ['end', grant.id],
-    queryFn: () =>
-      answer(
-        api.POST('/api/grants/end/preview', { body: { ...body, reason: words.access.ahead } }),
-      ),
-  });
-  const end = useAct(
-    () =>
-      now
-        ? answer(
-            api.POST('/api/grants/end', {
-              params: { header: { 'Idempotency-Key': key } },
-              body: { ...body, reason, digest: preview.data?.digest ?? null },
-            }),
-          )
-        : answer(
-            api.PUT('/api/grants/{id}/until', {
-              params: { path: { id: grant.id } },
-              body: {
-                base: base === '' ? null : base,
-                until: until === '' ? null : until,
-                reason,
-              },
-            }),
-          ),
-    onClose,
+  const send = (why: string, manner: Manner) =>
+    now
+      ? answer(
+          api.POST('/api/grants/end', {
+            params: { header: { 'Idempotency-Key': key } },
+            headers: manner,
+            body: { grants: [grant.id], memberships: [], reason: why },
+          }),
+        )
+      : answer(
+          api.PUT('/api/grants/{id}/until', {
+            params: { path: { id: grant.id } },
+            headers: manner,
+            body: {
+              base: base === '' ? null : base,
+              until: until === '' ? null : until,
+              reason: why,
+            },
+          }),
+        );
+  const foresight = useForesight(
+    ['end-grant', grant.id, now, until],
+    (manner) => send(words.access.ahead, manner),
+    now || until !== base,
   );
+  const end = useAct(() => send(reason, foresight.agreed), onClose);
   const wrong = (field: string) =>
     end.error instanceof Problem ? end.error.field(field) : undefined;
   return (
@@ -62,8 +58,9 @@ export function EndGrantDialog({
       gathers
       danger
       title={words.access.endGrantTitle(title, grant.subject.name)}
-      act={now ? words.access.endGrant(losers(preview.data)) : words.access.setEnd}
-      disabled={(now && preview.data === undefined) || end.isPending}
+      act={now ? words.access.endGrant(losers(foresight)) : words.access.setEnd}
+      foresight={foresight}
+      disabled={(!now && until === base) || end.isPending}
       error={end.error}
       fields={['reason', 'until']}
       onAct={() => end.mutate()}
@@ -85,9 +82,7 @@ export function EndGrantDialog({
         checked={!now}
         onChange={() => setNow(false)}
       />
-      {now ? (
-        <EffectsNote effects={preview.data} />
-      ) : (
+      {!now && (
         <TextField
           id="end-until"
           label={words.access.lastDay}
@@ -109,6 +104,7 @@ export function EndGrantDialog({
   );
 }
 
-function losers(effects: Schemas['EffectsView'] | undefined): number {
-  return (effects?.loss ?? []).reduce((sum, line) => sum + line.people, 0);
+function losers(foresight: Foresight): number {
+  const now = foresight.seen?.moments.find((moment) => moment.publishing);
+  return now?.counts.lose ?? 0;
 }

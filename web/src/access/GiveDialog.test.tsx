@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
-import { draw, problem, SIGNED, serve } from '../testing/page';
+import { draw, foreseen, moment, problem, SIGNED, serve } from '../testing/page';
 import { GiveDialog } from './GiveDialog';
 
 const ROLE: Schemas['EntitlementRef'] = {
@@ -24,13 +24,9 @@ const ODA = {
 
 const GONE = { ...ODA, id: 'p8', displayed: 'Odd Gone', status: 'departed' };
 
-function effects(over: Partial<Schemas['EffectsView']>): Schemas['EffectsView'] {
-  return { gain: [], loss: [], keep: 0, covered: 1, digest: 'seen', problems: [], ...over };
-}
-
 function open(
-  preview: () => Schemas['EffectsView'],
-  give: () => { status?: number; body: unknown },
+  look: () => Schemas['ForeseenView'],
+  give?: () => { status?: number; body: unknown },
 ) {
   let closed = false;
   const asked = serve({
@@ -45,8 +41,10 @@ function open(
         entitlements: [],
       },
     }),
-    'POST /api/entitlements/e1/grants/preview': () => ({ body: preview() }),
-    'POST /api/entitlements/e1/grants': give,
+    'POST /api/entitlements/e1/grants': (body) =>
+      (body as { reason: string }).reason === 'Looking ahead' || give === undefined
+        ? { body: { position: 8, result: '1', edit: null, foreseen: look() } }
+        : give(),
   });
   draw(
     <SessionGate>
@@ -72,48 +70,50 @@ describe('giving', () => {
   afterEach(cleanup);
 
   it('shows who gains by name, and sends what was agreed to', async () => {
-    const { asked, closed } = open(
-      () =>
-        effects({
-          gain: [
-            { entitlement: ROLE, at: '2020-01-01T00:00:00Z', people: 14, named: [ODA] },
-            { entitlement: ROLE, at: '2030-06-01T00:00:00Z', people: 1, named: [ODA] },
-          ],
-        }),
-      () => ({ body: { position: 8, result: '1' } }),
+    const { asked, closed } = open(() =>
+      foreseen({
+        digest: 'seen',
+        moments: [
+          moment('2020-01-01T00:00:00Z', 'gain', ROLE, 14, [ODA]),
+          moment('2130-06-01T00:00:00Z', 'ends', ROLE, 1, [ODA]),
+        ],
+      }),
     );
     await chooseOda();
     expect(screen.queryByText('Odd Gone')).toBeNull();
     expect(await screen.findByText('14 people gain Farebox · Seller')).toBeTruthy();
     expect(screen.getByText(/and 13 more/)).toBeTruthy();
-    expect(screen.getByText(/2030 on/)).toBeTruthy();
+    expect(screen.getByText(/2130 on/)).toBeTruthy();
+    expect(screen.getByText('1 person loses Farebox · Seller again')).toBeTruthy();
     await userEvent.type(screen.getByLabelText(/^Why/), 'for the season');
-    await userEvent.click(screen.getByRole('button', { name: 'Give it to 1 person' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Give it to 14 people' }));
     await waitFor(() => expect(closed()).toBe(true));
-    expect(asked.find((one) => one.what.endsWith('/grants'))?.body).toEqual({
+    const sent = asked.filter((one) => one.what.endsWith('/grants'));
+    expect(sent[0]?.headers.get('Foresee')).toBe('true');
+    const done = sent.find((one) => !one.headers.has('Foresee'));
+    expect(done?.headers.get('Foreseen')).toBe('seen');
+    expect(done?.body).toEqual({
       subjects: [{ kind: 'person', id: 'p9', filter: null }],
       from: null,
       until: null,
       reason: 'for the season',
-      digest: 'seen',
     });
   });
 
   it('says where nobody gains', async () => {
-    open(
-      () => effects({ keep: 1 }),
-      () => ({ body: {} }),
-    );
+    open(() => foreseen({ already: 1 }));
     await chooseOda();
-    expect(await screen.findByText('Nobody gains or loses anything.')).toBeTruthy();
-    expect(screen.getByText('1 person holds it before and after.')).toBeTruthy();
+    expect(
+      await screen.findByText('Nobody gains, loses or sees anything else by this.'),
+    ).toBeTruthy();
+    expect(screen.getByText('1 person holds it already.')).toBeTruthy();
   });
 
   it('cannot be done while something stands in the way, and keeps what was typed', async () => {
     let wrong = true;
     open(
       () =>
-        effects(
+        foreseen(
           wrong
             ? {
                 problems: [
@@ -133,19 +133,17 @@ describe('giving', () => {
     );
     await chooseOda();
     expect(await screen.findByText(/By this 1 person gains/)).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it to/ }).disabled).toBe(
-      true,
-    );
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it/ }).disabled).toBe(true);
     wrong = false;
     await userEvent.type(screen.getByLabelText(/^Why/), 'mine');
     await userEvent.click(screen.getByRole('radio', { name: 'all whom a filter fits' }));
     await userEvent.type(screen.getByLabelText('Filter'), 'unit pr');
     await waitFor(() =>
-      expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it to/ }).disabled).toBe(
+      expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it/ }).disabled).toBe(
         false,
       ),
     );
-    await userEvent.click(screen.getByRole('button', { name: /^Give it to/ }));
+    await userEvent.click(screen.getByRole('button', { name: /^Give it/ }));
     expect(await screen.findByText(/look again/)).toBeTruthy();
     expect(screen.getByLabelText<HTMLInputElement>(/^Why/).value).toBe('mine');
   });

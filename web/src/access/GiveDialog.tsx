@@ -1,9 +1,9 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { type Foresight, type Manner, useForesight } from '../drafts/foresight';
 import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
@@ -11,7 +11,6 @@ import { TextField } from '../shell/TextField';
 import { dayIn } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
-import { EffectsNote } from './EffectsNote';
 
 /** Giving an entitlement to people, groups or a filter, after seeing who gains. */
 export function GiveDialog({
@@ -43,34 +42,21 @@ export function GiveDialog({
     until: until === '' ? null : until,
   };
   const wanted = useDeferredValue(JSON.stringify(form));
-  const preview = useQuery({
-    queryKey: ['give', id, wanted],
-    queryFn: () =>
-      answer(
-        api.POST('/api/entitlements/{id}/grants/preview', {
-          params: { path: { id } },
-          body: { ...(JSON.parse(wanted) as typeof form), reason: words.access.ahead },
-        }),
-      ),
-    enabled: form.subjects.length > 0,
-    placeholderData: keepPreviousData,
-  });
-  const effects = form.subjects.length === 0 ? undefined : preview.data;
-  const give = useAct(
-    () =>
-      answer(
-        api.POST('/api/entitlements/{id}/grants', {
-          params: { path: { id }, header: { 'Idempotency-Key': key } },
-          body: { ...form, reason, digest: effects?.digest ?? null },
-        }),
-      ),
-    onClose,
+  const send = (body: typeof form & { reason: string }, manner: Manner) =>
+    answer(
+      api.POST('/api/entitlements/{id}/grants', {
+        params: { path: { id }, header: { 'Idempotency-Key': key } },
+        headers: manner,
+        body,
+      }),
+    );
+  const foresight = useForesight(
+    ['give', id, wanted, draft?.id],
+    (manner) =>
+      send({ ...(JSON.parse(wanted) as typeof form), reason: words.access.ahead }, manner),
+    form.subjects.length > 0,
   );
-  // What a draft gathers is judged when it is published, and can be answered in it.
-  const stopped =
-    effects?.problems.some(
-      (one) => draft === undefined || !['conflict', 'own-gain', 'effect'].includes(one.code),
-    ) ?? false;
+  const give = useAct(() => send({ ...form, reason }, foresight.agreed), onClose);
   const wrong = (field: string) =>
     give.error instanceof Problem ? give.error.field(field) : undefined;
   return (
@@ -78,8 +64,9 @@ export function GiveDialog({
       gathers
       large
       title={words.access.giveTitle(title)}
-      act={words.access.give(effects?.covered ?? 0)}
-      disabled={effects === undefined || stopped || give.isPending}
+      act={words.access.give(gainers(foresight, id))}
+      foresight={foresight}
+      disabled={form.subjects.length === 0 || wanted !== JSON.stringify(form) || give.isPending}
       error={give.error}
       fields={['from', 'until', 'reason']}
       onAct={() => give.mutate()}
@@ -136,7 +123,15 @@ export function GiveDialog({
         onChange={setReason}
         wrong={wrong('reason')}
       />
-      {form.subjects.length > 0 && <EffectsNote effects={effects} />}
     </ActDialog>
   );
+}
+
+/** How many gain it, at whatever moment. */
+function gainers(foresight: Foresight, id: string): number {
+  const moments = foresight.seen?.moments ?? [];
+  return moments
+    .flatMap((moment) => moment.rows)
+    .filter((row) => row.sign === 'gain' && row.id === id)
+    .reduce((sum, row) => sum + row.people, 0);
 }

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey } from '../api/client';
+import { type Manner, useForesight } from '../drafts/foresight';
 import { ActDialog } from '../shell/ActDialog';
 import { useDeskAddress } from '../shell/lens';
 import { Failure, Loading } from '../shell/states';
@@ -28,14 +29,17 @@ export function DepartureDialog({
     queryKey: ['departure', id],
     queryFn: () => answer(api.GET('/api/people/{id}/departure', { params: { path: { id } } })),
   });
+  const send = (why: string, manner: Manner) =>
+    answer(
+      api.POST('/api/people/{id}/departure', {
+        params: { path: { id }, header: { 'Idempotency-Key': key } },
+        headers: manner,
+        body: { reason: why },
+      }),
+    );
+  const foresight = useForesight(['departure', id], (manner) => send(words.access.ahead, manner));
   const run = useAct(
-    () =>
-      answer(
-        api.POST('/api/people/{id}/departure', {
-          params: { path: { id }, header: { 'Idempotency-Key': key } },
-          body: { reason },
-        }),
-      ),
+    () => send(reason, foresight.agreed),
     () => navigate(address(`/desk/departures/${id}`)),
   );
   return (
@@ -44,6 +48,7 @@ export function DepartureDialog({
       danger
       title={words.departures.title(name)}
       act={words.departures.run(preview.data?.lost.length ?? 0)}
+      foresight={foresight}
       disabled={preview.data === undefined || run.isPending}
       error={run.error}
       fields={['reason']}
@@ -56,7 +61,7 @@ export function DepartureDialog({
       ) : preview.data === undefined ? (
         <Loading what={words.departures.slip} />
       ) : (
-        <SlipLines slip={preview.data} heading="h3" />
+        <SlipLines slip={preview.data} heading="h3" ahead />
       )}
       <TextField
         id="departure-reason"

@@ -57,18 +57,23 @@ export function SlipPage() {
 export function SlipLines({
   slip,
   heading = 'h2',
+  ahead = false,
 }: {
   slip: Schemas['SlipView'];
   heading?: 'h2' | 'h3';
+  /** Whether what is lost is foreseen beside it, and need not be told here. */
+  ahead?: boolean;
 }) {
   const done = slip.at !== null;
   return (
     <div className="slip">
-      <Part
-        heading={heading}
-        title={words.departures.lost(slip.lost.length, done)}
-        items={slip.lost}
-      />
+      {!ahead && (
+        <Part
+          heading={heading}
+          title={words.departures.lost(slip.lost.length, done)}
+          items={slip.lost}
+        />
+      )}
       <Part
         heading={heading}
         title={words.departures.grants(slip.grants.length, done)}

@@ -1,10 +1,12 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
-import { useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { answer, api } from '../api/client';
+import { useWorksWithDrafts } from '../drafts/gathering';
 import { DeskLink } from '../shell/lens';
-import { Failure, Loading } from '../shell/states';
+import { Failure, Loading, ProblemNote } from '../shell/states';
 import { tellTime } from '../shell/times';
+import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { ChangeLines } from './ChangeLines';
 
@@ -25,6 +27,18 @@ export function EntryPage() {
     getNextPageParam: (last, pages) =>
       pages.length * PAGE < last.entry.changes ? pages.length * PAGE : undefined,
   });
+  const works = useWorksWithDrafts();
+  const navigate = useNavigate();
+  const putBack = useAct(
+    () =>
+      answer(
+        api.POST('/api/ledger/{position}/put-back', {
+          params: { path: { position } },
+          body: { name: words.drafts.putBackName(words.ledger.entry(position)) },
+        }),
+      ),
+    (receipt) => navigate(`/desk/drafts/${receipt.result}`),
+  );
   const first = entry.data?.pages[0];
   if (entry.error) {
     return <Failure error={entry.error} again={() => entry.refetch()} />;
@@ -39,7 +53,19 @@ export function EntryPage() {
       <header>
         <h1>{words.ledger.entry(position)}</h1>
         <DeskLink to="/desk/ledger">{words.ledger.title}</DeskLink>
+        <span className="grow" />
+        {works && line.changes > 0 && (
+          <Button
+            variant="outline-primary"
+            title={words.drafts.putBackHelp}
+            disabled={putBack.isPending}
+            onClick={() => putBack.mutate()}
+          >
+            {words.drafts.putBack}
+          </Button>
+        )}
       </header>
+      <ProblemNote error={putBack.error} />
       <section className="sheet" style={{ marginBottom: 14 }}>
         <dl className="pair">
           <dt>{words.ledger.when}</dt>

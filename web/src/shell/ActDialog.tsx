@@ -2,9 +2,14 @@ import { type ReactNode, useId } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import { useOpenDraft } from '../drafts/gathering';
+import { answer, api, gatherInto } from '../api/client';
+import { Foreseen, type Foresight } from '../drafts/foresight';
+import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { words } from '../words/en';
 import { ProblemNote } from './states';
+import { useAct } from './useAct';
+
+const LONGEST_DRAFT_NAME = 80;
 
 /** A form over the page that does one act: what is typed, what stands in the way, what it does. */
 export function ActDialog({
@@ -14,6 +19,7 @@ export function ActDialog({
   disabled = false,
   large = false,
   gathers = false,
+  foresight,
   error,
   fields = [],
   onAct,
@@ -30,6 +36,8 @@ export function ActDialog({
   large?: boolean;
   /** Whether a draft gathers it, if one is open. */
   gathers?: boolean;
+  /** What it would do, told below the form; without having seen that, nobody does it. */
+  foresight?: Foresight;
   error: unknown;
   /** The fields that tell themselves what is wrong with them. */
   fields?: string[];
@@ -43,6 +51,17 @@ export function ActDialog({
   const id = useId();
   const open = useOpenDraft();
   const draft = gathers ? open : undefined;
+  const works = useWorksWithDrafts();
+  const ready =
+    foresight === undefined || (draft === undefined ? foresight.ready : foresight.draftable);
+  const asDraft = useAct(
+    async () => {
+      const name = title.slice(0, LONGEST_DRAFT_NAME);
+      const opened = await answer(api.POST('/api/drafts', { body: { name } }));
+      gatherInto(opened.result);
+    },
+    () => onAct(),
+  );
   return (
     <Modal
       show
@@ -65,12 +84,26 @@ export function ActDialog({
             <div className="note wait small">{words.drafts.into(draft.name)}</div>
           )}
           {children}
-          <ProblemNote error={error} fields={fields} />
+          {foresight !== undefined && (foresight.seen !== undefined || foresight.asked) && (
+            <Foreseen of={foresight} />
+          )}
+          <ProblemNote error={error ?? asDraft.error} fields={fields} />
         </Form>
         {below}
       </Modal.Body>
       <Modal.Footer>
         {beside}
+        {gathers && works && draft === undefined && foresight !== undefined && (
+          <Button
+            variant="link"
+            className="start"
+            title={words.drafts.asDraftHelp}
+            disabled={disabled || !foresight.draftable || asDraft.isPending}
+            onClick={() => asDraft.mutate()}
+          >
+            {words.drafts.asDraft}
+          </Button>
+        )}
         <Button variant="outline-primary" onClick={onClose}>
           {words.shell.cancel}
         </Button>
@@ -78,7 +111,7 @@ export function ActDialog({
           type="submit"
           form={id}
           variant={danger ? 'outline-danger' : 'primary'}
-          disabled={disabled}
+          disabled={disabled || !ready || asDraft.isPending}
         >
           {draft === undefined ? act : words.drafts.intoAct(act)}
         </Button>

@@ -3,12 +3,13 @@ import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { vi } from 'vitest';
+import type { Schemas } from '../api/client';
 
 type Reply = { status?: number; body?: unknown };
-type Server = Record<string, (body: unknown, url: URL) => Reply>;
+type Server = Record<string, (body: unknown, url: URL, headers: Headers) => Reply>;
 
 /** What was asked of the server, oldest first. */
-export type Asked = { what: string; body: unknown; key: string | null }[];
+export type Asked = { what: string; body: unknown; key: string | null; headers: Headers }[];
 
 /** A stream that tells what a test lets it tell. */
 export class TestStream extends EventTarget {
@@ -34,8 +35,9 @@ export function serve(server: Server): Asked {
     const what = `${input.method} ${url.pathname}`;
     const text = await input.text();
     const body: unknown = text === '' ? undefined : JSON.parse(text);
-    asked.push({ what, body, key: input.headers.get('Idempotency-Key') });
-    const reply = server[what]?.(body, url) ?? {
+    const { headers } = input;
+    asked.push({ what, body, key: headers.get('Idempotency-Key'), headers });
+    const reply = server[what]?.(body, url, headers) ?? {
       status: 404,
       body: problem('absent', 'Not here.', 404),
     };
@@ -55,6 +57,53 @@ export function problem(code: string, detail: string, status: number, field = ''
     detail,
     problems: [{ code, field, sentence: detail }],
     retryAfterSeconds: null,
+  };
+}
+
+/** What an act would do; nothing, where nothing is said. */
+export function foreseen(over: Partial<Schemas['ForeseenView']>): Schemas['ForeseenView'] {
+  return { digest: '', already: 0, inDraft: false, cut: false, moments: [], problems: [], ...over };
+}
+
+const NO_COUNTS = {
+  gain: 0,
+  lose: 0,
+  keep: 0,
+  ends: 0,
+  back: 0,
+  more: 0,
+  less: 0,
+  moved: 0,
+  conflicts: 0,
+  settled: 0,
+};
+
+/** A moment at which some people gain or lose one thing. */
+export function moment(
+  at: string,
+  sign: 'gain' | 'lose' | 'ends',
+  thing: { id: string; title: string },
+  people: number,
+  named: Schemas['PersonLine'][],
+): Schemas['MomentView'] {
+  const row = {
+    sign,
+    kind: 'entitlement',
+    ...thing,
+    people,
+    named,
+    units: [],
+    because: [1],
+    rest: null,
+    grown: 0,
+  };
+  return {
+    at,
+    publishing: new Date(at).getTime() <= Date.now(),
+    counts: { ...NO_COUNTS, [sign]: people },
+    conflicts: [],
+    rows: [row],
+    more: 0,
   };
 }
 

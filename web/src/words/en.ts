@@ -223,6 +223,8 @@ export const words = {
     addFind: 'Find a person or group to add',
     addChosen: (n: number) => `Add ${count(n)} to the group`,
     take: (name: string) => `Take ${name} out`,
+    takeTitle: (member: string, group: string) => `Take ${member} out of ${group}`,
+    endTitle: (group: string) => `End the group ${group}`,
     takeOut: 'Take out',
     nested: 'Groups in it',
     noNested: 'No group is in it.',
@@ -241,6 +243,7 @@ export const words = {
     remove: 'remove',
   },
   deliveries: {
+    holdings: 'Whose access moves',
     title: 'Bring in people and groups',
     sources: 'Sources',
     source: 'Source',
@@ -535,14 +538,7 @@ export const words = {
     toWhom: 'People and groups',
     firstDay: 'From (nothing: now)',
     lastDay: 'Until the end of (nothing: for always)',
-    give: (n: number) => `Give it to ${many(n, 'person', 'people')}`,
-    effects: 'What it does',
-    counting: 'Working out who gains and who loses',
-    nobodyMoves: 'Nobody gains or loses anything.',
-    keep: (n: number) => `${many(n, 'person holds', 'people hold')} it before and after.`,
-    gains: (n: number, title: string) => `${many(n, 'person gains', 'people gain')} ${title}`,
-    loses: (n: number, title: string) => `${many(n, 'person loses', 'people lose')} ${title}`,
-    on: (day: string) => `from ${day} on`,
+    give: (n: number) => (n === 0 ? 'Give it' : `Give it to ${many(n, 'person', 'people')}`),
     ahead: 'Looking ahead',
     end: 'End this holding',
     endShort: 'End',
@@ -558,6 +554,30 @@ export const words = {
         ? 'End this grant, which covers nobody else'
         : `End this grant for all ${count(n)} people it covers`,
     takeOutOf: (group: string) => `Take the person out of ${group}`,
+    takeGroupOutOf: (nested: string, group: string) => `Take the group ${nested} out of ${group}`,
+    andAlso: ', and ',
+    beside: (others: number, besides: number) =>
+      others === 0 && besides === 0
+        ? '– does nothing else'
+        : `– ${[
+            others === 0 ? '' : `${many(others, 'other person loses', 'other people lose')} it too`,
+            besides === 0 ? '' : `${many(besides, 'other holding ends', 'other holdings end')}`,
+          ]
+            .filter((part) => part !== '')
+            .join('; ')}`,
+    besideUnknown: '– may move people outside your reach',
+    waysOut: 'Working out what would take it away',
+    waysCut: 'There are more ways than are told here; open the groups to see them.',
+    endAll: (left: number) =>
+      left === 0
+        ? 'Take it away whole, with the least beside'
+        : 'End all that can be ended here, with the least beside',
+    notAllHere: (attributes: boolean, mirrored: boolean) =>
+      attributes
+        ? 'Or what the filter reads changes at its source.'
+        : mirrored
+          ? 'Or its source takes the person out of the group.'
+          : 'There are other ways, for which you have no power.',
     notHere: (by: string, form: string | null) =>
       by === 'filter'
         ? 'The filter fits. It ends when the attribute changes at its source, or with the grant.'
@@ -946,6 +966,32 @@ export const words = {
     moments: 'Moments at which something begins',
     atPublishing: 'at publishing',
     nothingMoves: 'Nobody gains, loses or sees anything else by this.',
+    foreseen: 'What it would do',
+    lookingAhead: 'Working out for everyone what it would do',
+    onlyInDraft: 'Only the open draft makes this possible; its consequences tell what it does.',
+    fromThen: (day: string) => `From ${day} on`,
+    moreThings: (n: number) =>
+      `and ${many(n, 'thing', 'things')} more; make it a draft to see all.`,
+    already: (n: number) => `${many(n, 'person holds', 'people hold')} it already.`,
+    things: (n: number) => many(n, 'thing', 'things'),
+    wouldHold: 'would hold',
+    noLongerHolds: 'no longer holds',
+    asDraft: 'Make it a draft',
+    asDraftHelp:
+      'Opens a draft with it: all that it does, day by day, to be published now, at a moment, or for a while.',
+    does: {
+      gain: (n: number, what: string) => `${many(n, 'person gains', 'people gain')} ${what}`,
+      lose: (n: number, what: string) => `${many(n, 'person loses', 'people lose')} ${what}`,
+      keep: (n: number, what: string) =>
+        n === 1 ? `1 person keeps ${what}` : `${count(n)} people keep ${what}`,
+      ends: (n: number, what: string) => `${many(n, 'person loses', 'people lose')} ${what} again`,
+      back: (n: number, what: string) => `${many(n, 'person has', 'people have')} ${what} again`,
+      more: (n: number, what: string) => `${many(n, 'person sees', 'people see')} ${what}`,
+      less: (n: number, what: string) =>
+        `${many(n, 'person no longer sees', 'people no longer see')} ${what}`,
+      moved: (n: number, what: string) =>
+        `${many(n, 'person meets', 'people meet')} ${what} in another order`,
+    },
     figure: (sign: string, n: number) =>
       n === 0
         ? '0'

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { afterEach, describe, expect, it } from 'vitest';
 import { SessionGate } from '../../shell/session';
-import { draw, problem, SIGNED, serve } from '../../testing/page';
+import { draw, foreseen, moment, problem, SIGNED, serve } from '../../testing/page';
 import { DeliveryPage } from './DeliveryPage';
 
 const DELIVERY = {
@@ -50,6 +50,8 @@ const page = (
   </SessionGate>
 );
 
+const ROLE = { id: 'e1', title: 'Farebox · Seller' };
+
 describe('a dropped file', () => {
   afterEach(cleanup);
 
@@ -61,7 +63,13 @@ describe('a dropped file', () => {
         body: { ...DELIVERY, position: tries > 1 ? 42 : null },
       }),
       'GET /api/deliveries/d1/preview': () => ({ body: PREVIEW }),
-      'POST /api/deliveries/d1/bring-in': () => {
+      'POST /api/deliveries/d1/bring-in': (_body, _url, headers) => {
+        if (headers.has('Foresee')) {
+          const gains = [moment('2020-01-01T00:00:00Z', 'gain', ROLE, 3, [])];
+          return {
+            body: { position: 7, result: '', edit: null, foreseen: foreseen({ moments: gains }) },
+          };
+        }
         tries += 1;
         return tries === 1
           ? { status: 409, body: problem('changed-meanwhile', 'Look again.', 409) }
@@ -75,6 +83,8 @@ describe('a dropped file', () => {
     expect(button.disabled).toBe(true);
     await userEvent.click(screen.getByLabelText('Leave out 1 bad line'));
     expect(button.disabled).toBe(true);
+    // Whose access moves stands there before anything is done.
+    expect(await screen.findByText('3 people gain Farebox · Seller')).toBeTruthy();
     const number = screen.getByLabelText('12 of 100 end. Type 12 to go on');
     await userEvent.type(number, '11');
     expect(button.disabled).toBe(true);
@@ -91,7 +101,9 @@ describe('a dropped file', () => {
 
     await userEvent.click(button);
     expect(await screen.findByText(/It is entry 42 of the ledger/)).toBeTruthy();
-    const sent = asked.filter((one) => one.what.endsWith('/bring-in'));
+    const sent = asked.filter(
+      (one) => one.what.endsWith('/bring-in') && !one.headers.has('Foresee'),
+    );
     expect(sent[0]?.body).toEqual({
       digest: 'abc',
       endings: 12,

@@ -10,6 +10,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useNavigate, useParams } from 'react-router';
 import { answer, api, repeatKey, type Schemas } from '../../api/client';
+import { Foreseen, useForesight } from '../../drafts/foresight';
 import { DeskLink } from '../../shell/lens';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
@@ -261,6 +262,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
           )}
         </section>
       )}
+      <HoldingsMoved delivery={delivery} preview={first} />
       <BringIn delivery={delivery} preview={first} />
     </section>
   );
@@ -299,6 +301,34 @@ function What({ line, added }: { line: Schemas['LineView']; added: boolean }) {
       ))}
     </ul>
   );
+}
+
+/** Whose holdings the file would move: the sheet of a draft, for what the file changes. */
+function HoldingsMoved({ delivery, preview }: { delivery: Delivery; preview: Preview }) {
+  const foresight = useForesight(
+    ['bring-in', delivery.id, preview.digest],
+    (manner) =>
+      answer(
+        api.POST('/api/deliveries/{id}/bring-in', {
+          params: { path: { id: delivery.id } },
+          headers: manner,
+          body: {
+            digest: preview.digest,
+            endings: null,
+            leaveOutBad: true,
+            invite: false,
+            reason: null,
+          },
+        }),
+      ),
+    preview.added + preview.changed + preview.ended > 0,
+  );
+  return foresight.asked ? (
+    <>
+      <h2 style={{ marginTop: 14 }}>{words.deliveries.holdings}</h2>
+      <Foreseen of={foresight} />
+    </>
+  ) : null;
 }
 
 function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }) {

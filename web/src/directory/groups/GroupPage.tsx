@@ -2,11 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { useNavigate, useParams } from 'react-router';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { Drafted } from '../../drafts/Drafted';
+import { Foreseen, type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
+import { ActDialog } from '../../shell/ActDialog';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
@@ -110,14 +111,23 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
   const [editing, setEditing] = useState<string>();
   const [reason, setReason] = useState('');
   const tried = useTriedFilter(editing ?? '', group.id);
+  const send = (wanted: string, manner: Manner) =>
+    answer(
+      api.PUT('/api/groups/{id}/filter', {
+        params: { path: { id: group.id } },
+        headers: manner,
+        body: { base: filter, filter: wanted, reason },
+      }),
+    );
+  const wanted = useDeferredValue(editing ?? filter);
+  const fits = tried !== undefined && tried.error === null && wanted !== filter;
+  const foresight = useForesight(
+    ['filter', group.id, filter, wanted],
+    (manner) => send(wanted, manner),
+    fits,
+  );
   const change = useAct(
-    () =>
-      answer(
-        api.PUT('/api/groups/{id}/filter', {
-          params: { path: { id: group.id } },
-          body: { base: filter, filter: editing ?? '', reason },
-        }),
-      ),
+    () => send(editing ?? '', foresight.agreed),
     () => setEditing(undefined),
   );
   return (
@@ -148,16 +158,12 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
             value={reason}
             onChange={setReason}
           />
+          {fits && <Foreseen of={foresight} />}
           <ProblemNote error={change.error} />
           <div className="bar" style={{ margin: 0 }}>
             <Button
               type="submit"
-              disabled={
-                tried === undefined ||
-                tried.error !== null ||
-                editing === filter ||
-                change.isPending
-              }
+              disabled={!fits || editing !== wanted || !foresight.draftable || change.isPending}
             >
               {words.groups.filterSave(tried?.more ?? 0, tried?.fewer ?? 0)}
             </Button>
@@ -177,19 +183,22 @@ function AddMembers({ group }: { group: Group }) {
   const [until, setUntil] = useState('');
   const [reason, setReason] = useState('');
   const [key, setKey] = useState(repeatKey);
+  const form = {
+    people: chosen.filter((one) => one.kind === 'person').map((one) => one.id),
+    groups: chosen.filter((one) => one.kind === 'group').map((one) => one.id),
+    until: until === '' ? null : until,
+  };
+  const send = (manner: Manner) =>
+    answer(
+      api.POST('/api/groups/{id}/members', {
+        params: { path: { id: group.id }, header: { 'Idempotency-Key': key } },
+        headers: manner,
+        body: { ...form, reason },
+      }),
+    );
+  const foresight = useForesight(['members-add', group.id, form], send, chosen.length > 0);
   const add = useAct(
-    () =>
-      answer(
-        api.POST('/api/groups/{id}/members', {
-          params: { path: { id: group.id }, header: { 'Idempotency-Key': key } },
-          body: {
-            people: chosen.filter((one) => one.kind === 'person').map((one) => one.id),
-            groups: chosen.filter((one) => one.kind === 'group').map((one) => one.id),
-            until: until === '' ? null : until,
-            reason,
-          },
-        }),
-      ),
+    () => send(foresight.agreed),
     () => {
       setOpen(false);
       setChosen([]);
@@ -229,9 +238,13 @@ function AddMembers({ group }: { group: Group }) {
           wrong={wrong}
         />
         <TextField id="add-reason" label={words.groups.why} value={reason} onChange={setReason} />
+        {chosen.length > 0 && <Foreseen of={foresight} />}
         <ProblemNote error={add.error} fields={['until']} />
         <div className="bar" style={{ margin: 0 }}>
-          <Button type="submit" disabled={chosen.length === 0 || add.isPending}>
+          <Button
+            type="submit"
+            disabled={chosen.length === 0 || !foresight.draftable || add.isPending}
+          >
             {words.groups.addChosen(chosen.length)}
           </Button>
           <Button variant="outline-primary" onClick={() => setOpen(false)}>
@@ -253,13 +266,7 @@ function Members({ group }: { group: Group }) {
   const { has } = useSession();
   const navigate = useNavigate();
   const address = useDeskAddress();
-  const take = useAct((member: { kind: string; id: string }) =>
-    answer(
-      api.DELETE('/api/groups/{id}/members/{kind}/{member}', {
-        params: { path: { id: group.id, kind: member.kind, member: member.id } },
-      }),
-    ),
-  );
+  const [taking, setTaking] = useState<Leaving>();
   const columns: Column<MemberRow>[] = [
     {
       key: 'name',
@@ -305,9 +312,10 @@ function Members({ group }: { group: Group }) {
               row.direct ? (
                 <Button
                   variant="link"
-                  disabled={take.isPending}
                   aria-label={words.groups.take(row.person.displayed)}
-                  onClick={() => take.mutate({ kind: 'person', id: row.person.id })}
+                  onClick={() =>
+                    setTaking({ kind: 'person', id: row.person.id, name: row.person.displayed })
+                  }
                 >
                   {words.groups.takeOut}
                 </Button>
@@ -339,7 +347,6 @@ function Members({ group }: { group: Group }) {
           />
         )}
       </div>
-      <ProblemNote error={take.error} />
       <RowsTable
         label={words.groups.members}
         columns={columns}
@@ -359,18 +366,62 @@ function Members({ group }: { group: Group }) {
         }}
         empty={<p className="dim">{words.groups.noMembers}</p>}
       />
+      {taking !== undefined && (
+        <TakeOutDialog group={group} member={taking} onClose={() => setTaking(undefined)} />
+      )}
     </section>
   );
 }
 
-function NestedGroups({ group }: { group: Group }) {
-  const take = useAct((id: string) =>
+type Leaving = { kind: 'person' | 'group'; id: string; name: string };
+
+/** Taking a member out, after seeing what that ends. */
+function TakeOutDialog({
+  group,
+  member,
+  onClose,
+}: {
+  group: Group;
+  member: Leaving;
+  onClose: () => void;
+}) {
+  const [reason, setReason] = useState('');
+  const send = (manner: Manner) =>
     answer(
       api.DELETE('/api/groups/{id}/members/{kind}/{member}', {
-        params: { path: { id: group.id, kind: 'group', member: id } },
+        params: {
+          path: { id: group.id, kind: member.kind, member: member.id },
+          query: { reason: reason === '' ? undefined : reason },
+        },
+        headers: manner,
       }),
-    ),
+    );
+  const foresight = useForesight(['take-out', group.id, member.id], send);
+  const take = useAct(() => send(foresight.agreed), onClose);
+  return (
+    <ActDialog
+      gathers
+      danger
+      title={words.groups.takeTitle(member.name, group.name)}
+      act={words.groups.takeOut}
+      foresight={foresight}
+      disabled={take.isPending}
+      error={take.error}
+      onAct={() => take.mutate()}
+      onClose={onClose}
+    >
+      <TextField
+        id="take-out-reason"
+        label={words.groups.why}
+        value={reason}
+        onChange={setReason}
+      />
+    </ActDialog>
   );
+}
+
+function NestedGroups({ group }: { group: Group }) {
+  const [taking, setTaking] = useState<Leaving>();
   if (group.groups.length === 0) {
     return <p className="dim">{words.groups.noNested}</p>;
   }
@@ -388,7 +439,7 @@ function NestedGroups({ group }: { group: Group }) {
                 variant="link"
                 className="small"
                 aria-label={words.groups.take(nested.name)}
-                onClick={() => take.mutate(nested.id)}
+                onClick={() => setTaking({ kind: 'group', id: nested.id, name: nested.name })}
               >
                 {words.groups.takeOut}
               </Button>
@@ -396,7 +447,9 @@ function NestedGroups({ group }: { group: Group }) {
           </li>
         ))}
       </ul>
-      <ProblemNote error={take.error} />
+      {taking !== undefined && (
+        <TakeOutDialog group={group} member={taking} onClose={() => setTaking(undefined)} />
+      )}
     </>
   );
 }
@@ -416,8 +469,11 @@ function RenameOrEnd({ group }: { group: Group }) {
       ),
     () => setName(undefined),
   );
+  const send = (manner: Manner) =>
+    answer(api.DELETE('/api/groups/{id}', { params: { path: { id: group.id } }, headers: manner }));
+  const foresight = useForesight(['end-group', group.id], send, ending);
   const end = useAct(
-    () => answer(api.DELETE('/api/groups/{id}', { params: { path: { id: group.id } } })),
+    () => send(foresight.agreed),
     (receipt) => navigate(placeOf(receipt, draft?.id, '/desk/groups')),
   );
   const wrong = rename.error instanceof Problem ? rename.error.field('name') : undefined;
@@ -462,28 +518,24 @@ function RenameOrEnd({ group }: { group: Group }) {
           </div>
         </Form>
       )}
-      <Modal show={ending} onHide={() => setEnding(false)} aria-labelledby="end-group">
-        <Modal.Body>
-          <h2 id="end-group">{words.groups.end}</h2>
+      {ending && (
+        <ActDialog
+          gathers
+          danger
+          title={words.groups.endTitle(group.name)}
+          act={words.groups.endReally(
+            group.name,
+            group.form === 'filter' ? group.groups.length : group.direct + group.groups.length,
+          )}
+          foresight={foresight}
+          disabled={end.isPending}
+          error={end.error}
+          onAct={() => end.mutate()}
+          onClose={() => setEnding(false)}
+        >
           <p>{words.groups.inIt(group.people, group.departed)}</p>
-          <ProblemNote error={end.error} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-primary" onClick={() => setEnding(false)}>
-            {words.shell.cancel}
-          </Button>
-          <Button
-            variant="outline-danger"
-            disabled={end.isPending}
-            onClick={() => end.mutate(undefined)}
-          >
-            {words.groups.endReally(
-              group.name,
-              group.form === 'filter' ? group.groups.length : group.direct + group.groups.length,
-            )}
-          </Button>
-        </Modal.Footer>
-      </Modal>
+        </ActDialog>
+      )}
     </>
   );
 }

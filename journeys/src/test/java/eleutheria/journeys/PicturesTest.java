@@ -42,7 +42,7 @@ class PicturesTest {
       browser.picture(folder.resolve("entitlement.png"));
       browser.press("End this holding");
       browser.tick("Take the person out of Refund desk");
-      browser.sees("Nobody gains or loses anything.");
+      browser.sees("Nobody gains, loses or sees anything else by this.");
       browser.picture(folder.resolve("ending.png"));
       browser.press("Leave it");
       browser.open("/desk/people");

@@ -84,7 +84,7 @@ class SliceJourneyTest {
     ines.type("People and groups", holder.split(", ")[1] + " " + holder.split(", ")[0]);
     ines.click(
         "//*[@role='dialog']//ul[@aria-label='People and groups']/li[contains(., 'Safety')]//button");
-    ines.sees("Nobody gains or loses anything.");
+    ines.sees("Nobody gains, loses or sees anything else by this.");
     ines.press("Leave it");
     ines.follow("Quay Clock");
   }

@@ -19,7 +19,6 @@ import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
-import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
@@ -183,11 +182,11 @@ public final class GrantDecisions {
     return problems;
   }
 
-  /** A person's direct place in a listed group. */
-  public record Place(GroupId group, PersonId person) {}
+  /** A direct place in a listed group, of a person or a group. */
+  public record Place(GroupId group, ObjectId member) {}
 
   /**
-   * Ends grants, and takes people out of listed groups, at once and in one act.
+   * Ends grants, and takes people and groups out of listed groups, at once and in one act.
    *
    * @return how many grants and places were ended
    */
@@ -217,11 +216,11 @@ public final class GrantDecisions {
     }
     List<Edit> all = new ArrayList<>(edits.list());
     for (Place place : new LinkedHashSet<>(places)) {
-      switch (GroupDecisions.remove(moment, place.group(), place.person(), reason)) {
+      switch (GroupDecisions.remove(moment, place.group(), place.member(), reason)) {
         case Outcome.Refused<GroupId> refused -> problems.addAll(refused.problems());
         case Outcome.Done<GroupId> done -> all.addAll(done.edits());
       }
-      objects.addAll(List.of(place.group(), place.person()));
+      objects.addAll(List.of(place.group(), place.member()));
     }
     if (reason.isBlank()) {
       problems.add(

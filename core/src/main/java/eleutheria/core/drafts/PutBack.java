@@ -13,6 +13,7 @@ import eleutheria.core.ledger.Act;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -55,6 +56,7 @@ public final class PutBack {
   private final String reason;
   private final Set<FactKey> opened = new HashSet<>();
   private final List<Told> told = new ArrayList<>();
+  private @Nullable Map<FactValue, List<Spell>> standing;
   private final List<DraftEdit> edits = new ArrayList<>();
 
   private PutBack(Facts facts, Instant at, Supplier<UUID> ids, PersonId author, String reason) {
@@ -225,17 +227,27 @@ public final class PutBack {
 
   /** Whether somebody has given the same anew since it was ended, for as long. */
   private boolean given(FactValue.Given given, Instant ended, Spell again) {
-    return facts.keys(FactKey.Grant.class).stream()
-        .filter(key -> !opened.contains(key))
+    return standingGrants().getOrDefault(given, List.of()).stream()
         .anyMatch(
-            key ->
-                facts.from(key, at).stream()
-                    .anyMatch(
-                        s ->
-                            s.value().equals(given)
-                                && !s.from().isBefore(ended)
-                                && !s.from().isAfter(again.from())
-                                && !s.until().isBefore(again.until())));
+            s ->
+                !s.from().isBefore(ended)
+                    && !s.from().isAfter(again.from())
+                    && !s.until().isBefore(again.until()));
+  }
+
+  /** What is given from now on by other grants than those of the act; looked up once. */
+  private Map<FactValue, List<Spell>> standingGrants() {
+    Map<FactValue, List<Spell>> known = standing;
+    if (known == null) {
+      Map<FactValue, List<Spell>> found = new HashMap<>();
+      facts.keys(FactKey.Grant.class).stream()
+          .filter(key -> !opened.contains(key))
+          .flatMap(key -> facts.from(key, at).stream())
+          .forEach(s -> found.computeIfAbsent(s.value(), v -> new ArrayList<>()).add(s));
+      known = found;
+      standing = known;
+    }
+    return known;
   }
 
   /** The reason of a grant stands as long as the grant. */

@@ -1,11 +1,13 @@
 package eleutheria.server.access;
 
 import eleutheria.core.access.AccessView;
-import eleutheria.core.access.Effects;
 import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.access.Ground;
+import eleutheria.core.access.engine.Losses;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Group;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
@@ -23,6 +25,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.directory.PersonLine;
+import eleutheria.server.directory.PersonView;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.WhoDid;
@@ -35,14 +38,13 @@ import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
-import java.util.ArrayList;
-import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
@@ -171,16 +173,54 @@ class AccessController {
       @NotNull @Size(max = 1000) List<SubjectView.@Valid SubjectForm> subjects,
       @Nullable LocalDate from,
       @Nullable LocalDate until,
-      @NotNull @Size(max = 2000) String reason,
-      @Nullable @Size(max = 64) String digest) {}
+      @NotNull @Size(max = 2000) String reason) {}
 
   record EndForm(
       @NotNull @Size(max = 1000) List<UUID> grants,
       @NotNull @Size(max = 100) List<@Valid MembershipRef> memberships,
-      @NotNull @Size(max = 2000) String reason,
-      @Nullable @Size(max = 64) String digest) {}
+      @NotNull @Size(max = 2000) String reason) {}
 
-  record MembershipRef(@NotNull UUID group, @NotNull UUID person) {}
+  /**
+   * @param kind person or group
+   */
+  record MembershipRef(
+      @NotNull UUID group,
+      @NotNull @Pattern(regexp = "person|group") String kind,
+      @NotNull UUID member) {
+    GrantDecisions.Place place() {
+      return new GrantDecisions.Place(
+          new GroupId(group), kind.equals("person") ? new PersonId(member) : new GroupId(member));
+    }
+  }
+
+  /**
+   * What would take a holding away.
+   *
+   * @param cutOff whether there are more ways than are told
+   */
+  record WaysOut(List<WayOut> ways, boolean cutOff) {}
+
+  /**
+   * One way of ending one ground.
+   *
+   * @param cut grant, nearest_the_person, nearest_the_grant or attributes, which nothing here ends
+   * @param enough whether this alone takes the holding away
+   * @param others how many other people would lose the same; null where the reader's reach ends
+   * @param besides how many holdings of other things would end, of anybody; null likewise
+   * @param may whether the reader can do it
+   * @param mirrored whether a source keeps one of the places
+   */
+  record WayOut(
+      String grant,
+      String cut,
+      List<MemberPlace> places,
+      boolean enough,
+      @Nullable Integer others,
+      @Nullable Long besides,
+      boolean may,
+      boolean mirrored) {}
+
+  record MemberPlace(PersonView.GroupRef group, String kind, String member, String name) {}
 
   record UntilForm(
       @Nullable LocalDate base,
@@ -415,19 +455,78 @@ class AccessController {
         world.position());
   }
 
-  // ---- giving
-
-  @PostMapping("/api/entitlements/{id}/grants/preview")
-  @Needs(Power.ACCESS_GIVE)
-  EffectsView previewGive(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody GiveForm form) {
-    List<FactValue.Subject> subjects = subjects(form);
-    Acts.Trial<Integer> trial =
-        acts.tryOut(viewer.actor(), moment -> give(moment, id, form, subjects));
+  /** What would take a holding away: for each ground what ends it, and what else that would do. */
+  @GetMapping("/api/people/{id}/holdings/{entitlement}/ways-out")
+  @Needs(
+      value = {Power.ACCESS_END, Power.GROUPS_EDIT},
+      orGroupOwner = true)
+  WaysOut waysOut(Viewer viewer, @PathVariable UUID id, @PathVariable UUID entitlement) {
     AccessView access = world.whole().access();
-    Set<PersonId> about = new HashSet<>();
-    subjects.forEach(s -> about.addAll(access.members(s)));
-    return view(access, trial, about, new EntitlementId(id));
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    Entitlement wanted =
+        access
+            .apps()
+            .entitlement(new EntitlementId(entitlement))
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    Person person =
+        access
+            .directory()
+            .person(new PersonId(id))
+            .filter(p -> reach.sees(p, wanted))
+            .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+    Losses.Options options = world.taking(person.id(), wanted.id());
+    boolean mayEnd = viewer.authority().reaches(Power.ACCESS_END, wanted.application());
+    return new WaysOut(
+        options.options().stream()
+            .map(option -> wayOut(viewer, access.directory(), option, mayEnd, reach))
+            .toList(),
+        options.cutOff());
   }
+
+  private static WayOut wayOut(
+      Viewer viewer,
+      DirectoryView directory,
+      Losses.Option option,
+      boolean mayEnd,
+      AccessReach reach) {
+    boolean mirrored = false;
+    boolean fills = true;
+    for (Losses.Place place : option.places()) {
+      mirrored |= directory.group(place.group()).filter(Group::listed).isEmpty();
+      fills &= viewer.authority().has(Power.GROUPS_EDIT) || viewer.authority().owns(place.group());
+    }
+    boolean may =
+        switch (option.cut()) {
+          case GRANT -> mayEnd;
+          case ATTRIBUTES -> false;
+          case NEAREST_THE_PERSON, NEAREST_THE_GRANT -> fills && !mirrored;
+        };
+    boolean all = reach.seesEveryone();
+    return new WayOut(
+        option.grant().value().toString(),
+        option.cut().name().toLowerCase(Locale.ROOT),
+        option.places().stream().map(place -> place(directory, place)).toList(),
+        option.enough(),
+        all ? option.others() : null,
+        all ? option.besides() - option.others() : null,
+        may,
+        mirrored);
+  }
+
+  private static MemberPlace place(DirectoryView directory, Losses.Place place) {
+    return new MemberPlace(
+        PersonView.ref(directory, place.group()),
+        place.member().kind().word(),
+        place.member().value().toString(),
+        place.member() instanceof GroupId group
+            ? PersonView.ref(directory, group).name()
+            : directory
+                .person((PersonId) place.member())
+                .map(p -> p.name().displayed())
+                .orElse(""));
+  }
+
+  // ---- giving
 
   @PostMapping("/api/entitlements/{id}/grants")
   @Needs(Power.ACCESS_GIVE)
@@ -437,12 +536,7 @@ class AccessController {
       @Valid @RequestBody GiveForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
     List<FactValue.Subject> subjects = subjects(form);
-    return act(
-        viewer,
-        repeatKey,
-        Integer.class,
-        form.digest(),
-        moment -> give(moment, id, form, subjects));
+    return act(viewer, repeatKey, Integer.class, moment -> give(moment, id, form, subjects));
   }
 
   private static List<FactValue.Subject> subjects(GiveForm form) {
@@ -457,29 +551,6 @@ class AccessController {
 
   // ---- ending
 
-  @PostMapping("/api/grants/end/preview")
-  @Needs(
-      value = {Power.ACCESS_END, Power.GROUPS_EDIT},
-      orGroupOwner = true)
-  EffectsView previewEnd(Viewer viewer, @Valid @RequestBody EndForm form) {
-    Acts.Trial<Integer> trial = acts.tryOut(viewer.actor(), moment -> end(moment, form));
-    AccessView access = world.whole().access();
-    Set<PersonId> about = new HashSet<>();
-    Set<EntitlementId> entitlements = new LinkedHashSet<>();
-    for (UUID id : form.grants()) {
-      access
-          .grant(new GrantId(id))
-          .ifPresent(
-              g -> {
-                about.addAll(access.members(g.given().subject()));
-                entitlements.add(g.given().entitlement());
-              });
-    }
-    form.memberships().forEach(m -> about.add(new PersonId(m.person())));
-    return view(
-        access, trial, about, entitlements.isEmpty() ? null : entitlements.iterator().next());
-  }
-
   /** Ends grants, and takes people out of listed groups, in one act. */
   @PostMapping("/api/grants/end")
   @Needs(
@@ -489,16 +560,14 @@ class AccessController {
       Viewer viewer,
       @Valid @RequestBody EndForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return act(viewer, repeatKey, Integer.class, form.digest(), moment -> end(moment, form));
+    return act(viewer, repeatKey, Integer.class, moment -> end(moment, form));
   }
 
   private static Outcome<Integer> end(Moment moment, EndForm form) {
     return GrantDecisions.end(
         moment,
         form.grants().stream().map(GrantId::new).toList(),
-        form.memberships().stream()
-            .map(m -> new GrantDecisions.Place(new GroupId(m.group()), new PersonId(m.person())))
-            .toList(),
+        form.memberships().stream().map(MembershipRef::place).toList(),
         form.reason());
   }
 
@@ -509,48 +578,18 @@ class AccessController {
         viewer,
         null,
         GrantId.class,
-        null,
         moment ->
             GrantDecisions.setUntil(
                 moment, new GrantId(id), form.base(), form.until(), form.reason()));
-  }
-
-  private static EffectsView view(
-      AccessView access,
-      Acts.Trial<?> trial,
-      Set<PersonId> about,
-      @Nullable EntitlementId entitlement) {
-    Effects effects = trial.effects();
-    Set<PersonId> losing = new HashSet<>();
-    effects.lost().values().forEach(losing::addAll);
-    int keep =
-        entitlement == null
-            ? 0
-            : (int)
-                about.stream()
-                    .filter(p -> !losing.contains(p) && access.holds(p, entitlement))
-                    .count();
-    int covered =
-        (int)
-            about.stream()
-                .flatMap(p -> access.directory().person(p).stream())
-                .filter(p -> p.status() != PersonStatus.DEPARTED)
-                .count();
-    List<Problem> problems =
-        trial.outcome() instanceof Outcome.Refused<?> refused
-            ? new ArrayList<>(refused.problems())
-            : List.of();
-    return EffectsView.of(access, effects, keep, covered, problems);
   }
 
   private <T> Receipt act(
       Viewer viewer,
       @Nullable String repeatKey,
       Class<T> type,
-      @Nullable String digest,
       Function<Moment, Outcome<T>> decision) {
     try {
-      return commands.perform(viewer, repeatKey, type, digest, decision);
+      return commands.perform(viewer, repeatKey, type, decision);
     } catch (Refusal refusal) {
       throw new Refusal(refusal.problems().stream().map(this::whoEnded).toList());
     }

@@ -25,6 +25,7 @@ import eleutheria.core.requests.RequestDecisions;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.directory.PersonView;
 import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.ledger.World;
 import eleutheria.server.requests.RequestStore;
@@ -57,6 +58,7 @@ import tools.jackson.databind.json.JsonMapper;
 class DeparturesController {
   private final World world;
   private final Acts acts;
+  private final Commands commands;
   private final RequestStore requests;
   private final Sessions sessions;
   private final WhoDid whoDid;
@@ -66,6 +68,7 @@ class DeparturesController {
   DeparturesController(
       World world,
       Acts acts,
+      Commands commands,
       RequestStore requests,
       Sessions sessions,
       WhoDid whoDid,
@@ -73,6 +76,7 @@ class DeparturesController {
       JsonMapper json) {
     this.world = world;
     this.acts = acts;
+    this.commands = commands;
     this.requests = requests;
     this.sessions = sessions;
     this.whoDid = whoDid;
@@ -165,6 +169,11 @@ class DeparturesController {
       @Valid @RequestBody DepartForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
     PersonId person = reached(viewer, id).id();
+    if (viewer.foresees()) {
+      return commands.foresee(
+          viewer,
+          moment -> DepartureDecisions.depart(moment, person, open(person).size(), form.reason()));
+    }
     AtomicReference<Slip> slip = new AtomicReference<>();
     AtomicReference<List<AccessRequest>> open = new AtomicReference<>(List.of());
     Acts.Receipt<PersonId> receipt =
@@ -172,17 +181,19 @@ class DeparturesController {
             viewer.actor(),
             repeatKey,
             PersonId.class,
-            moment -> {
-              open.set(open(person));
-              return switch (DepartureDecisions.depart(
-                  moment, person, open.get().size(), form.reason())) {
-                case Outcome.Refused<Slip> refused -> Outcome.refused(refused.problems());
-                case Outcome.Done<Slip> done -> {
-                  slip.set(done.result());
-                  yield Outcome.done(done.act(), done.edits(), person).by(done.right());
-                }
-              };
-            },
+            Acts.asSeen(
+                viewer.foreseen(),
+                moment -> {
+                  open.set(open(person));
+                  return switch (DepartureDecisions.depart(
+                      moment, person, open.get().size(), form.reason())) {
+                    case Outcome.Refused<Slip> refused -> Outcome.refused(refused.problems());
+                    case Outcome.Done<Slip> done -> {
+                      slip.set(done.result());
+                      yield Outcome.done(done.act(), done.edits(), person).by(done.right());
+                    }
+                  };
+                }),
             (tx, result, entry) -> {
               open.get()
                   .forEach(

@@ -17,6 +17,7 @@ import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
@@ -60,6 +61,7 @@ import org.springframework.web.multipart.MultipartFile;
 class DeliveryController {
   private final World world;
   private final Acts acts;
+  private final Commands commands;
   private final DeliveryStore store;
   private final Organisation organisation;
   private final DSLContext db;
@@ -71,12 +73,14 @@ class DeliveryController {
   DeliveryController(
       World world,
       Acts acts,
+      Commands commands,
       DeliveryStore store,
       Organisation organisation,
       DSLContext db,
       Clock clock) {
     this.world = world;
     this.acts = acts;
+    this.commands = commands;
     this.store = store;
     this.organisation = organisation;
     this.db = db;
@@ -421,6 +425,7 @@ class DeliveryController {
         staged.fileHash());
   }
 
+  /** Brings the file in; looked at ahead, whose holdings that would move. */
   @PostMapping("/api/deliveries/{id}/bring-in")
   @Needs(Power.PEOPLE_IMPORT)
   Receipt bringIn(
@@ -436,6 +441,9 @@ class DeliveryController {
           "This file was brought in already, as entry " + staged.position() + ".");
     }
     Intake.Delivery delivery = delivery(staged);
+    if (viewer.foresees()) {
+      return commands.foresee(viewer, moment -> Intake.ahead(moment, delivery));
+    }
     Intake.Agreed agreed =
         new Intake.Agreed(form.digest(), form.endings(), form.leaveOutBad(), form.invite());
     String reason = form.reason() == null ? "" : form.reason().strip();

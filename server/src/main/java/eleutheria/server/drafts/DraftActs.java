@@ -458,10 +458,16 @@ class DraftActs {
   // ---- putting back
 
   /** Opens the draft that puts back what an entry has changed. */
-  DraftId putBack(Viewer viewer, Draft published, String name) {
-    long position = Objects.requireNonNull(published.position());
+  DraftId putBack(Viewer viewer, long position, String name) {
     DraftId id = new DraftId(ids.next(clock.instant()));
     PutBack back = inverse(position, viewer.person(), name);
+    if (back.edits().size() > DraftGathering.MOST_EDITS) {
+      throw Refusal.invalid(
+          "draft.full",
+          "",
+          "Putting it back takes %d edits; a draft holds %d."
+              .formatted(back.edits().size(), DraftGathering.MOST_EDITS));
+    }
     transaction.executeWithoutResult(
         status -> {
           store.open(id, shortened(name), viewer.person(), clock.instant(), position);

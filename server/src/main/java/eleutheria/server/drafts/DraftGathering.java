@@ -121,6 +121,16 @@ class DraftGathering implements Commands.Gatherer {
     return Receipt.gathered(world.position(), done.result(), wanted.isEmpty() ? 0 : seq);
   }
 
+  /** Whether the viewer's draft could take up what a decision comes to; changes nothing. */
+  boolean fits(Viewer viewer, Function<Moment, ? extends Outcome<?>> decision) {
+    return store
+        .find(viewer.draft())
+        .filter(draft -> draft.holder().equals(viewer.person()))
+        .map(draft -> decide(viewer, store.edits(draft), decision).outcome())
+        .filter(outcome -> outcome instanceof Outcome.Done<?>)
+        .isPresent();
+  }
+
   /** Whoever changes a draft holds it, and nobody else waits on it as it is. */
   static void editable(Viewer viewer, Draft draft) {
     if (!draft.holder().equals(viewer.person())) {

@@ -6,11 +6,6 @@ import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
-import eleutheria.core.access.Conflict;
-import eleutheria.core.access.Grant;
-import eleutheria.core.access.People;
-import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
@@ -47,14 +42,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -73,9 +65,6 @@ class DraftReader {
 
   /** So many people of a row are named. */
   private static final int NAMED = 3;
-
-  /** Units are told of rows of at most so many people. */
-  private static final int LOOKED_AT = 5_000;
 
   private static final int MOST_OTHERS = 100;
   private static final int MOST_OBJECTS = 500;
@@ -138,7 +127,7 @@ class DraftReader {
     };
   }
 
-  private static boolean colleague(Viewer viewer) {
+  static boolean colleague(Viewer viewer) {
     return EDITING.stream().anyMatch(viewer.authority()::has);
   }
 
@@ -220,18 +209,15 @@ class DraftReader {
           boolean first = !moments.isEmpty() && !moments.getFirst().at().isAfter(at);
           Consequences.At later =
               moments.size() > (first ? 1 : 0) ? moments.get(first ? 1 : 0) : null;
-          Cut cut = new Cut(reach, now);
+          ConsequencesTold.Cut cut = new ConsequencesTold.Cut(reach, now);
           return new DraftViews.OpenDraft(
               line(viewer, directory, draft, sizes),
               (int) overlay.told().stream().filter(Overlay.Told::clashes).count(),
-              first ? cut.counts(moments.getFirst()) : NOTHING,
+              first ? cut.counts(moments.getFirst()) : ConsequencesTold.NOTHING,
               later == null ? null : cut.counts(later),
               later == null ? null : later.at());
         });
   }
-
-  private static final DraftViews.Counts NOTHING =
-      new DraftViews.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   // ---- weighing
 
@@ -253,78 +239,6 @@ class DraftReader {
           }
           return question.ask(overlay, now, known, at);
         });
-  }
-
-  /** People cut to what a reader may see; counts are of those alone. */
-  private static final class Cut {
-    private final AccessReach reach;
-    private final PortalView now;
-    private boolean cut;
-
-    Cut(AccessReach reach, PortalView now) {
-      this.reach = reach;
-      this.now = now;
-    }
-
-    boolean anything() {
-      return cut;
-    }
-
-    Set<PersonId> of(ObjectId thing, Set<PersonId> people) {
-      Entitlement entitlement =
-          thing instanceof EntitlementId id
-              ? now.access().apps().entitlement(id).orElse(null)
-              : null;
-      if (entitlement != null ? reach.seesAll(entitlement) : reach.seesEveryone()) {
-        return people;
-      }
-      Set<PersonId> found = new HashSet<>();
-      for (PersonId id : people) {
-        if (now.directory()
-            .person(id)
-            .filter(p -> entitlement == null ? reach.sees(p) : reach.sees(p, entitlement))
-            .isPresent()) {
-          found.add(id);
-        }
-      }
-      cut |= found.size() < people.size();
-      return found;
-    }
-
-    private <K extends ObjectId> Set<PersonId> all(Map<K, Set<PersonId>> some) {
-      List<Set<PersonId>> parts = new ArrayList<>();
-      some.forEach((thing, people) -> parts.add(of(thing, people)));
-      return People.any(parts);
-    }
-
-    /** Breaches of people whom the reader may see. */
-    List<Conflict> seen(Set<Conflict> conflicts) {
-      List<Conflict> found = new ArrayList<>();
-      for (Conflict conflict : conflicts) {
-        if (now.directory().person(conflict.person()).filter(reach::sees).isPresent()) {
-          found.add(conflict);
-        } else {
-          cut = true;
-        }
-      }
-      return found;
-    }
-
-    DraftViews.Counts counts(Consequences.At at) {
-      Set<PersonId> gain = all(at.gain());
-      Set<PersonId> loss = all(at.loss());
-      return new DraftViews.Counts(
-          gain.size(),
-          loss.size(),
-          all(at.keep()).size(),
-          all(at.ends()).size(),
-          all(at.back()).size(),
-          People.minus(all(at.more()), gain).size(),
-          People.minus(all(at.less()), loss).size(),
-          all(at.moved()).size(),
-          seen(at.conflicts()).size(),
-          seen(at.settled()).size());
-    }
   }
 
   // ---- one draft
@@ -500,9 +414,9 @@ class DraftReader {
   // ---- the sheet
 
   /** What a reader is shown, with what it stands for. */
-  record Sheet(DraftViews.ConsequencesView view, Marks marks) {}
+  record Sheet(ConsequencesView view, Marks marks) {}
 
-  DraftViews.ConsequencesView consequences(Viewer viewer, Draft draft, @Nullable String before) {
+  ConsequencesView consequences(Viewer viewer, Draft draft, @Nullable String before) {
     List<DraftEdit> edits = store.edits(draft);
     Marks seen = store.seen(draft.id(), before);
     Sheet sheet =
@@ -510,15 +424,14 @@ class DraftReader {
             draft,
             edits,
             (overlay, now, consequences, at) -> {
-              Cut cut = new Cut(new AccessReach(viewer, now.directory()), now);
+              ConsequencesTold.Cut cut =
+                  new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
               ThingNames names = new ThingNames(overlay.after());
-              List<DraftViews.MomentView> moments =
-                  consequences.moments().stream()
-                      .map(moment -> moment(moment, at, cut, names, now, seen))
-                      .toList();
+              List<ConsequencesView.MomentView> moments =
+                  ConsequencesTold.moments(consequences, at, cut, names, now, seen, NAMED);
               Marks marks = consequences.marks();
               return new Sheet(
-                  new DraftViews.ConsequencesView(
+                  new ConsequencesView(
                       at,
                       now.access().active().size(),
                       "",
@@ -529,8 +442,8 @@ class DraftReader {
                   marks);
             });
     String digest = store.saw(draft.id(), sheet.marks(), clock.instant());
-    DraftViews.ConsequencesView view = sheet.view();
-    return new DraftViews.ConsequencesView(
+    ConsequencesView view = sheet.view();
+    return new ConsequencesView(
         view.at(),
         view.people(),
         digest,
@@ -567,148 +480,9 @@ class DraftReader {
             problems(viewer, overlay, now, consequences, at).isEmpty());
   }
 
-  private static List<ProblemView.Item> items(List<Problem> problems) {
+  static List<ProblemView.Item> items(List<Problem> problems) {
     return problems.stream()
         .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
-        .toList();
-  }
-
-  private static DraftViews.MomentView moment(
-      Consequences.At at,
-      Instant publishing,
-      Cut cut,
-      ThingNames names,
-      PortalView now,
-      @Nullable Marks seen) {
-    List<DraftViews.RowView> rows = new ArrayList<>();
-    Rows maker = new Rows(at, cut, names, now, seen, rows);
-    maker.add("gain", at.gain());
-    maker.add("lose", at.loss());
-    maker.add("keep", at.keep());
-    maker.add("ends", at.ends());
-    maker.add("back", at.back());
-    maker.add("more", at.more());
-    maker.add("less", at.less());
-    maker.add("moved", at.moved());
-    return new DraftViews.MomentView(
-        at.at(),
-        !at.at().isAfter(publishing),
-        cut.counts(at),
-        Stream.concat(
-                cut.seen(at.conflicts()).stream().map(c -> conflict(at, c, names, now, true)),
-                cut.seen(at.settled()).stream().map(c -> conflict(at, c, names, now, false)))
-            .limit(ROWS)
-            .toList(),
-        rows.stream().limit(ROWS).toList(),
-        Math.max(0, rows.size() - ROWS));
-  }
-
-  private static DraftViews.ConflictView conflict(
-      Consequences.At at, Conflict conflict, ThingNames names, PortalView now, boolean begins) {
-    Set<PersonId> person = Set.of(conflict.person());
-    return new DraftViews.ConflictView(
-        conflict.rule().value().toString(),
-        names.of(conflict.rule()),
-        person(now.directory(), conflict.person()),
-        conflict.one().value().toString(),
-        names.of(conflict.one()),
-        conflict.other().value().toString(),
-        names.of(conflict.other()),
-        begins,
-        at.stopping().contains(conflict),
-        Stream.of(conflict.one(), conflict.other(), conflict.rule())
-            .flatMap(thing -> at.because(thing, person).stream())
-            .distinct()
-            .sorted()
-            .toList());
-  }
-
-  private record Rows(
-      Consequences.At at,
-      Cut cut,
-      ThingNames names,
-      PortalView now,
-      @Nullable Marks seen,
-      List<DraftViews.RowView> rows) {
-    <K extends ObjectId> void add(String sign, Map<K, Set<PersonId>> things) {
-      List<DraftViews.RowView> own = new ArrayList<>();
-      things.forEach(
-          (thing, all) -> {
-            Set<PersonId> people = cut.of(thing, all);
-            if (!people.isEmpty()) {
-              own.add(row(sign, thing, people));
-            }
-          });
-      own.sort(
-          Comparator.comparingInt(DraftViews.RowView::people)
-              .reversed()
-              .thenComparing(DraftViews.RowView::title));
-      rows.addAll(own);
-    }
-
-    private DraftViews.RowView row(String sign, ObjectId thing, Set<PersonId> people) {
-      DirectoryView directory = now.directory();
-      Map<String, Integer> units = new HashMap<>();
-      List<Person> named = new ArrayList<>();
-      int grown = 0;
-      boolean marked = seen != null && (sign.equals("gain") || sign.equals("lose"));
-      boolean few = people.size() <= LOOKED_AT;
-      for (PersonId id : few || marked ? people : Set.<PersonId>of()) {
-        Person person = few ? directory.person(id).orElse(null) : null;
-        if (person != null) {
-          String unit = person.value(Attributes.UNIT);
-          units.merge(unit == null ? "" : unit, 1, Integer::sum);
-          if (people.size() <= NAMED) {
-            named.add(person);
-          }
-        }
-        if (marked
-            && thing instanceof EntitlementId e
-            && !Objects.requireNonNull(seen).has(Marks.of(sign.equals("gain"), e, id))) {
-          grown++;
-        }
-      }
-      return new DraftViews.RowView(
-          sign,
-          thing.kind().word(),
-          thing.value().toString(),
-          names.of(thing),
-          people.size(),
-          named.stream().sorted().map(PersonLine::named).toList(),
-          units.entrySet().stream()
-              .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
-              .limit(NAMED)
-              .map(Map.Entry::getKey)
-              .filter(unit -> !unit.isEmpty())
-              .toList(),
-          at.because(thing, people),
-          sign.equals("keep") && thing instanceof EntitlementId e ? rest(e, people) : null,
-          grown);
-    }
-
-    private DraftViews.RestView rest(EntitlementId entitlement, Set<PersonId> people) {
-      Map<PersonId, Consequences.Rest> all = at.rest().getOrDefault(entitlement, Map.of());
-      Instant until = null;
-      Set<String> sources = new TreeSet<>();
-      for (PersonId person : people) {
-        Consequences.Rest rest = all.get(person);
-        if (rest != null) {
-          sources.addAll(sources(rest));
-          Instant end = rest.until();
-          if (end != null && (until == null || end.isBefore(until))) {
-            until = end;
-          }
-        }
-      }
-      return new DraftViews.RestView(List.copyOf(sources), until);
-    }
-  }
-
-  private static List<String> sources(Consequences.Rest rest) {
-    return rest.grants().stream()
-        .map((Grant grant) -> grant.given().source().word())
-        .distinct()
-        .sorted()
         .toList();
   }
 
@@ -738,7 +512,8 @@ class DraftReader {
             return new DraftViews.PeopleView(0, List.of());
           }
           Consequences.At at = consequences.moments().get(moment);
-          Cut cut = new Cut(new AccessReach(viewer, now.directory()), now);
+          ConsequencesTold.Cut cut =
+              new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
           Map<? extends ObjectId, Set<PersonId>> side = side(at, sign);
           Set<PersonId> all =
               thing == null ? cut.all(side) : cut.of(thing, side.getOrDefault(thing, Set.of()));
@@ -783,7 +558,7 @@ class DraftReader {
             .distinct()
             .sorted()
             .toList(),
-        rest == null ? List.of() : sources(rest),
+        rest == null ? List.of() : ConsequencesTold.sources(rest),
         rest == null ? null : rest.until());
   }
 

@@ -7,6 +7,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.ledger.LedgerReader;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
@@ -42,12 +43,19 @@ class DraftsController {
   private final DraftReader reader;
   private final DraftActs acts;
   private final World world;
+  private final LedgerReader ledger;
   private final Organisation organisation;
 
-  DraftsController(DraftReader reader, DraftActs acts, World world, Organisation organisation) {
+  DraftsController(
+      DraftReader reader,
+      DraftActs acts,
+      World world,
+      LedgerReader ledger,
+      Organisation organisation) {
     this.reader = reader;
     this.acts = acts;
     this.world = world;
+    this.ledger = ledger;
     this.organisation = organisation;
   }
 
@@ -95,7 +103,7 @@ class DraftsController {
    */
   @GetMapping("/api/drafts/{id}/consequences")
   @Needs(signedIn = true)
-  DraftViews.ConsequencesView consequences(
+  ConsequencesView consequences(
       Viewer viewer,
       @PathVariable UUID id,
       @RequestParam(required = false) @Size(max = 64) @Nullable String seen) {
@@ -271,7 +279,24 @@ class DraftsController {
     if (draft.position() == null) {
       throw Refusal.of(Problem.stale("", "Only what is published can be put back."));
     }
-    DraftId made = acts.putBack(viewer, draft, form.name());
+    DraftId made = acts.putBack(viewer, draft.position(), form.name());
     return Receipt.gathered(world.position(), made, 0);
+  }
+
+  /** Opens a draft that puts back what any entry of the ledger has changed. */
+  @PostMapping("/api/ledger/{position}/put-back")
+  @Needs(Power.LEDGER_READ)
+  Receipt putBackEntry(
+      Viewer viewer, @PathVariable long position, @Valid @RequestBody NameForm form) {
+    LedgerReader.EntryLine entry =
+        ledger.line(viewer, position).orElseThrow(() -> Refusal.of(Problem.absent("entry")));
+    if (entry.changes() == 0) {
+      throw Refusal.invalid("draft.nothing", "", "This entry has changed nothing.");
+    }
+    if (!DraftReader.colleague(viewer)) {
+      throw Refusal.of(
+          Problem.forbidden("power", "This needs the power to change what it puts back."));
+    }
+    return Receipt.gathered(world.position(), acts.putBack(viewer, position, form.name()), 0);
   }
 }

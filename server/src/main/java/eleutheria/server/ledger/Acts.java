@@ -18,6 +18,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FreshIds;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
+import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.LedgerHead;
@@ -32,7 +33,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -111,9 +111,6 @@ public class Acts {
   /** When an act took place, and where it stands. */
   public record Written(Instant at, long position) {}
 
-  /** What a decision would come to, without doing it. */
-  public record Trial<T>(Outcome<T> outcome, Effects effects) {}
-
   private record Committed<T>(
       @Nullable Receipt<T> receipt, @Nullable LedgerHead head, List<Move> moves) {}
 
@@ -149,33 +146,38 @@ public class Acts {
       Class<T> type,
       @Nullable String digest,
       Function<Moment, Outcome<T>> decision) {
+    return perform(actor, repeatKey, type, asSeen(digest, decision));
+  }
+
+  /**
+   * A decision that is refused if it would move something else by now than was seen.
+   *
+   * @param digest of what was seen; null where nothing was
+   */
+  public static <T> Function<Moment, Outcome<T>> asSeen(
+      @Nullable String digest, Function<Moment, Outcome<T>> decision) {
     if (digest == null) {
-      return perform(actor, repeatKey, type, decision);
+      return decision;
     }
-    return perform(
-        actor,
-        repeatKey,
-        type,
-        moment -> {
-          Outcome<T> outcome = decision.apply(moment);
-          if (!(outcome instanceof Outcome.Done<T> done)
-              || !(moment.facts().apply(done.edits(), moment.at())
-                  instanceof Applied.Moves moves)) {
-            return outcome;
-          }
-          Effects effects =
-              Effects.of(
-                  moment.facts(),
-                  moment.directory(),
-                  AccessView.at(moment),
-                  done.edits(),
-                  moves.moves(),
-                  moment.at());
-          return effects.digest().equals(digest)
-              ? outcome
-              : Outcome.refused(
-                  Problem.stale("", "What this would move has changed; look at it again."));
-        });
+    return moment -> {
+      Outcome<T> outcome = decision.apply(moment);
+      if (!(outcome instanceof Outcome.Done<T> done)
+          || !(moment.facts().apply(done.edits(), moment.at()) instanceof Applied.Moves moves)) {
+        return outcome;
+      }
+      Effects effects =
+          Effects.of(
+              moment.facts(),
+              moment.directory(),
+              AccessView.at(moment),
+              done.edits(),
+              moves.moves(),
+              moment.at());
+      return effects.digest().equals(digest)
+          ? outcome
+          : Outcome.refused(
+              Problem.stale("", "What this would move has changed; look at it again."));
+    };
   }
 
   private <T> Optional<Receipt<T>> took(@Nullable Committed<T> committed) {
@@ -196,40 +198,6 @@ public class Acts {
       Class<T> type, Function<Moment, Optional<Outcome<T>>> decision, Beside<T> beside) {
     return took(
         transaction.execute(status -> inside(new Actor.Clock(), null, type, decision, beside)));
-  }
-
-  /** Tries a decision on the state now, and tells what it would move; changes nothing. */
-  public <T> Trial<T> tryOut(Actor actor, Function<Moment, Outcome<T>> decision) {
-    Instant at = Moments.next(clock.instant(), world.live().directory().at());
-    return world.look(
-        (facts, whole) -> {
-          Moment moment =
-              new Moment(
-                      facts,
-                      whole.directory(),
-                      at,
-                      organisation.zone(),
-                      () -> ids.next(at),
-                      authority(actor, whole.directory()))
-                  .with(AccessView.class, whole.access());
-          Outcome<T> outcome = decision.apply(moment);
-          if (!(outcome instanceof Outcome.Done<T> done)) {
-            return new Trial<>(outcome, Effects.NONE);
-          }
-          return switch (facts.apply(done.edits(), at)) {
-            case Applied.Clashes clashes ->
-                new Trial<T>(Outcome.refused(stale(clashes.clashes())), Effects.NONE);
-            case Applied.Moves moves -> {
-              Effects effects =
-                  Effects.of(
-                      facts, whole.directory(), whole.access(), done.edits(), moves.moves(), at);
-              List<Problem> problems =
-                  new ArrayList<>(EffectJudge.judge(moment, whole.access(), effects, done.right()));
-              problems.addAll(conflicts(moment, whole.access(), done.edits(), moves.moves()));
-              yield new Trial<>(problems.isEmpty() ? done : Outcome.refused(problems), effects);
-            }
-          };
-        });
   }
 
   public <T> Receipt<T> perform(
@@ -313,7 +281,7 @@ public class Acts {
         throw new Refusal(problems);
       }
     }
-    if (actor instanceof Actor.OfPerson && !UNSTOPPED.contains(done.act().name())) {
+    if (actor instanceof Actor.OfPerson && stops(done.act())) {
       List<Problem> problems = conflicts(moment, AccessView.at(moment), done.edits(), moves);
       if (!problems.isEmpty()) {
         throw new Refusal(problems);
@@ -347,6 +315,11 @@ public class Acts {
     }
     LedgerHead next = new LedgerHead(entry.position(), entry.hash(), entry.instant());
     return new Committed<>(new Receipt<>(entry.position(), done.result(), false), next, moves);
+  }
+
+  /** Whether a breach of a separation rule stops what a person does by this act. */
+  public static boolean stops(Act act) {
+    return !UNSTOPPED.contains(act.name());
   }
 
   /** The breaches of separation rules that would come of it. */

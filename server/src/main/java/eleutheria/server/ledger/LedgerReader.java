@@ -42,7 +42,7 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Reads the ledger for people: names beside ids, cut to the reader's reach. */
 @Component
-class LedgerReader {
+public class LedgerReader {
   private static final int CHUNK = 200;
 
   /** So many things at the most are all named in a list. */
@@ -66,7 +66,7 @@ class LedgerReader {
    * @param actor {@code person:…}, {@code clock} or {@code setup}
    * @param reason null if none was given; empty if it was erased
    */
-  record EntryLine(
+  public record EntryLine(
       long position,
       Instant instant,
       String actor,
@@ -187,7 +187,7 @@ class LedgerReader {
   }
 
   /** One entry, if it is within reach. */
-  Optional<EntryLine> line(Viewer viewer, long position) {
+  public Optional<EntryLine> line(Viewer viewer, long position) {
     List<Record> rows =
         db
             .select(LEDGER_ENTRY.fields())

@@ -6,6 +6,7 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.EngineDirectory;
+import eleutheria.core.access.engine.Losses;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
@@ -217,6 +218,15 @@ public class World implements InitializingBean {
     return first != null && whole.access() instanceof EngineAccess access
         ? access.since(person, entitlement, first)
         : null;
+  }
+
+  /** What would take an entitlement from a person now. */
+  public Losses.Options taking(PersonId person, EntitlementId entitlement) {
+    return look(
+        (known, now) ->
+            now.access() instanceof EngineAccess access
+                ? access.taking(person, entitlement)
+                : new Losses.Options(List.of(), false));
   }
 
   /** Looks at facts and state together, while neither moves. */

@@ -63,7 +63,13 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       return Optional.empty();
     }
     Authority authority = directory.authority(person);
-    return Optional.of(new Viewer(person, authority, draft(request)));
+    return Optional.of(
+        new Viewer(
+            person,
+            authority,
+            draft(request),
+            "true".equals(request.getHeader("Foresee")),
+            request.getHeader("Foreseen")));
   }
 
   /** Which draft gathers what is asked for; an answer to a question does not depend on it. */

@@ -1,6 +1,7 @@
 package eleutheria.server.web;
 
 import eleutheria.core.facts.ObjectId;
+import eleutheria.server.drafts.ForeseenView;
 import eleutheria.server.ledger.Acts;
 import org.jspecify.annotations.Nullable;
 
@@ -11,15 +12,22 @@ import org.jspecify.annotations.Nullable;
  * @param result the new thing's id, or a count
  * @param edit its number in the draft that has gathered it; null where it is done, 0 where it is so
  *     already
+ * @param foreseen what it would do, where that alone was asked; nothing is done then
  */
-public record Receipt(long position, String result, @Nullable Integer edit) {
+public record Receipt(
+    long position, String result, @Nullable Integer edit, @Nullable ForeseenView foreseen) {
   public static Receipt of(Acts.Receipt<?> receipt) {
-    return new Receipt(receipt.position(), told(receipt.result()), null);
+    return new Receipt(receipt.position(), told(receipt.result()), null, null);
   }
 
   /** Of something that a draft has gathered. */
   public static Receipt gathered(long position, @Nullable Object result, int edit) {
-    return new Receipt(position, told(result), edit);
+    return new Receipt(position, told(result), edit, null);
+  }
+
+  /** Of something that is only looked at. */
+  public static Receipt foreseen(long position, ForeseenView foreseen) {
+    return new Receipt(position, "", null, foreseen);
   }
 
   private static String told(@Nullable Object result) {

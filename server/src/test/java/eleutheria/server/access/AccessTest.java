@@ -2,6 +2,7 @@ package eleutheria.server.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -12,6 +13,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -32,29 +34,7 @@ class AccessTest {
 
   /** A role of its own for each test. */
   private String role(String app) {
-    String made =
-        ines.post(
-                "/api/apps",
-                Map.of(
-                    "profile",
-                    Map.of(
-                        "name", app, "line", "", "picture", "key", "hue", "tide", "weight", "LIGHT",
-                        "contact", ""),
-                    "address",
-                    "https://a.x.example/",
-                    "owners",
-                    List.of(id("jonas")),
-                    "entitlements",
-                    List.of(
-                        Map.of(
-                            "name", "User", "line", "", "weight", "LIGHT", "requestable", true))))
-            .expect(200)
-            .json()
-            .path("result")
-            .asString();
-    ines.put("/api/apps/" + made + "/state", Map.of("base", "PROPOSED", "state", "OPEN"))
-        .expect(200);
-    return ines.get("/api/apps/" + made).json().path("entitlements").path(0).path("id").asString();
+    return OwnApp.open(server, app).role();
   }
 
   private static Map<String, Object> to(String kind, @Nullable String id, @Nullable String filter) {
@@ -66,12 +46,10 @@ class AccessTest {
   }
 
   @SafeVarargs
-  private static Map<String, Object> giving(
-      @Nullable String digest, Map<String, Object>... subjects) {
+  private static Map<String, Object> giving(Map<String, Object>... subjects) {
     Map<String, Object> form = new HashMap<>();
     form.put("subjects", Arrays.asList(subjects));
     form.put("reason", "for the season");
-    form.put("digest", digest);
     return form;
   }
 
@@ -90,40 +68,42 @@ class AccessTest {
   @Test
   void whoGainsIsSeenBeforeAndAgreedToWithTheAct() {
     String role = role("Before");
-    JsonNode seen =
-        ines.post(
-                "/api/entitlements/" + role + "/grants/preview",
-                giving(null, to("filter", null, "unit eq \"Ticketing\"")))
-            .expect(200)
-            .json();
-    assertThat(seen.path("gain").path(0).path("people").asInt()).isEqualTo(3);
-    assertThat(seen.path("gain").path(0).path("named").path(0).path("displayed").asString())
-        .isEqualTo("Lena Aho");
+    String path = "/api/entitlements/" + role + "/grants";
+    Map<String, Object> ticketing = giving(to("filter", null, "unit eq \"Ticketing\""));
+    JsonNode seen = foreseen(path, ticketing);
+    JsonNode row = seen.path("moments").path(0).path("rows").path(0);
+    assertThat(row.path("sign").asString()).isEqualTo("gain");
+    assertThat(row.path("people").asInt()).isEqualTo(3);
+    assertThat(row.path("named").path(0).path("displayed").asString()).isEqualTo("Lena Aho");
     assertThat(holds("oda", role)).as("nothing has happened").isFalse();
     // Someone else was quicker: what was seen is not what would happen.
-    ines.post("/api/entitlements/" + role + "/grants", giving(null, to("person", id("oda"), null)))
-        .expect(200);
-    Map<String, Object> agreed =
-        giving(seen.path("digest").asString(), to("filter", null, "unit eq \"Ticketing\""));
-    assertThat(ines.post("/api/entitlements/" + role + "/grants", agreed).expect(409).problems())
+    ines.post(path, giving(to("person", id("oda"), null))).expect(200);
+    assertThat(
+            ines.agree("POST", path, ticketing, seen.path("digest").asString())
+                .expect(409)
+                .problems())
         .contains("changed-meanwhile");
     assertThat(holds("lena", role)).isFalse();
-    JsonNode again =
-        ines.post(
-                "/api/entitlements/" + role + "/grants/preview",
-                giving(null, to("filter", null, "unit eq \"Ticketing\"")))
-            .json();
-    assertThat(again.path("keep").asInt()).isEqualTo(1);
-    agreed.put("digest", again.path("digest").asString());
-    ines.post("/api/entitlements/" + role + "/grants", agreed).expect(200);
+    JsonNode again = foreseen(path, ticketing);
+    assertThat(again.path("already").asInt()).isEqualTo(1);
+    ines.agree("POST", path, ticketing, again.path("digest").asString()).expect(200);
     assertThat(holds("lena", role)).isTrue();
-    JsonNode nobody =
-        ines.post(
-                "/api/entitlements/" + role + "/grants/preview",
-                giving(null, to("person", id("lena"), null)))
-            .json();
-    assertThat(nobody.path("gain")).isEmpty();
-    assertThat(nobody.path("keep").asInt()).isEqualTo(1);
+    JsonNode nobody = foreseen(path, giving(to("person", id("lena"), null)));
+    assertThat(nobody.path("moments")).isEmpty();
+    assertThat(nobody.path("already").asInt()).isEqualTo(1);
+    // What is wrong is told ahead too, and a grant of a week tells its end.
+    Map<String, Object> week = giving(to("person", id("nils"), null));
+    week.put("until", LocalDate.now().plusDays(7).toString());
+    JsonNode told = foreseen(path, week).path("moments");
+    assertThat(told).hasSize(2);
+    assertThat(told.path(1).path("rows").path(0).path("sign").asString()).isEqualTo("ends");
+    week.put("until", LocalDate.now().minusDays(7).toString());
+    assertThat(foreseen(path, week).path("problems").path(0).path("code").asString())
+        .isEqualTo("grant.over");
+  }
+
+  private JsonNode foreseen(String path, Map<String, Object> form) {
+    return ines.foresee("POST", path, form).expect(200).json().path("foreseen");
   }
 
   @Test
@@ -137,7 +117,6 @@ class AccessTest {
     ines.post(
             "/api/entitlements/" + role + "/grants",
             giving(
-                null,
                 to("person", id("nils"), null),
                 to("group", seed.desk().value().toString(), null),
                 to("filter", null, "unit eq \"Deck crew\"")))
@@ -156,21 +135,28 @@ class AccessTest {
       assertThat(ground.path("reason").asString()).isEqualTo("for the season");
       own = ground.path("by").asString().equals("person") ? ground.path("grant").asString() : own;
     }
-    JsonNode preview =
-        ines.post(
-                "/api/grants/end/preview",
-                ending(
-                    List.of(own),
-                    List.of(Map.of("group", seed.desk().value().toString(), "person", id("nils")))))
+    List<Object> inDesk =
+        List.of(
+            Map.of(
+                "group", seed.desk().value().toString(), "kind", "person", "member", id("nils")));
+    JsonNode ways =
+        ines.get("/api/people/%s/holdings/%s/ways-out".formatted(id("nils"), role))
             .expect(200)
-            .json();
-    assertThat(preview.path("loss")).as("a ground is left").isEmpty();
-    ines.post(
-            "/api/grants/end",
-            ending(
-                List.of(own),
-                List.of(Map.of("group", seed.desk().value().toString(), "person", id("nils")))))
-        .expect(200);
+            .json()
+            .path("ways");
+    Map<String, Integer> cuts = new TreeMap<>();
+    for (JsonNode way : ways) {
+      cuts.merge(way.path("cut").asString(), 1, Integer::sum);
+      assertThat(way.path("enough").asBoolean()).as("two grounds are left").isFalse();
+      assertThat(way.path("may").asBoolean())
+          .isEqualTo(!way.path("cut").asString().equals("attributes"));
+    }
+    assertThat(cuts).isEqualTo(Map.of("grant", 3, "nearest_the_person", 1, "attributes", 1));
+    JsonNode preview = foreseen("/api/grants/end", ending(List.of(own), inDesk)).path("moments");
+    assertThat(preview).hasSize(1);
+    assertThat(preview.path(0).path("counts").path("lose").asInt()).as("a ground is left").isZero();
+    assertThat(preview.path(0).path("counts").path("keep").asInt()).isEqualTo(1);
+    ines.post("/api/grants/end", ending(List.of(own), inDesk)).expect(200);
     JsonNode left = holding("nils", role);
     assertThat(left.path("holds").asBoolean()).isTrue();
     assertThat(left.path("grounds")).hasSize(1);
@@ -192,7 +178,7 @@ class AccessTest {
   @Test
   void twoWhoEndTheSameGrantAtOnceOneIsToldWhoDidIt() throws Exception {
     String role = role("Two enders");
-    ines.post("/api/entitlements/" + role + "/grants", giving(null, to("person", id("oda"), null)))
+    ines.post("/api/entitlements/" + role + "/grants", giving(to("person", id("oda"), null)))
         .expect(200);
     String grant = holding("oda", role).path("grounds").path(0).path("grant").asString();
     Visitor other = server.signedIn("ines");
@@ -217,7 +203,7 @@ class AccessTest {
   @Test
   void aRepeatOfTheSameActIsDoneOnce() {
     String role = role("Repeat");
-    Map<String, Object> form = giving(null, to("person", id("oda"), null));
+    Map<String, Object> form = giving(to("person", id("oda"), null));
     long first =
         ines.send("POST", "/api/entitlements/" + role + "/grants", form, "a-repeat-key-1")
             .expect(200)
@@ -242,7 +228,7 @@ class AccessTest {
             maren
                 .post(
                     "/api/entitlements/" + role + "/grants",
-                    giving(null, to("filter", null, "userName pr")))
+                    giving(to("filter", null, "userName pr")))
                 .expect(403)
                 .problems())
         .contains("effect");
@@ -250,7 +236,7 @@ class AccessTest {
     maren
         .post(
             "/api/entitlements/" + role + "/grants",
-            giving(null, to("filter", null, "unit eq \"Ticketing\" and userName ne \"maren\"")))
+            giving(to("filter", null, "unit eq \"Ticketing\" and userName ne \"maren\"")))
         .expect(200);
     assertThat(holds("oda", role)).isTrue();
     // Nobody gains by their own act.
@@ -258,7 +244,7 @@ class AccessTest {
             maren
                 .post(
                     "/api/entitlements/" + role + "/grants",
-                    giving(null, to("person", id("maren"), null)))
+                    giving(to("person", id("maren"), null)))
                 .expect(403)
                 .problems())
         .contains("own-gain");
@@ -275,12 +261,12 @@ class AccessTest {
     String path = "/api/entitlements/" + role + "/grants";
     List<Map<String, Object>> wrong =
         List.of(
-            giving(null),
-            giving(null, to("planet", id("oda"), null)),
-            giving(null, to("person", "00000000-0000-7000-8000-00000000ffff", null)),
-            giving(null, to("filter", null, "unit eq")),
-            giving(null, to("filter", null, "x".repeat(9000))),
-            giving(null, to("filter", null, "(".repeat(5000))));
+            giving(),
+            giving(to("planet", id("oda"), null)),
+            giving(to("person", "00000000-0000-7000-8000-00000000ffff", null)),
+            giving(to("filter", null, "unit eq")),
+            giving(to("filter", null, "x".repeat(9000))),
+            giving(to("filter", null, "(".repeat(5000))));
     for (Map<String, Object> form : wrong) {
       assertThat(ines.post(path, form).status()).as(form.toString()).isIn(400, 404, 422);
     }
@@ -288,7 +274,7 @@ class AccessTest {
         List.of("{", "[]", "{\"subjects\":null}", "{\"subjects\":[null]}", "1e999")) {
       assertThat(ines.post(path, body).status()).as(body).isIn(400, 422);
     }
-    Map<String, Object> past = giving(null, to("person", id("oda"), null));
+    Map<String, Object> past = giving(to("person", id("oda"), null));
     past.put("until", LocalDate.now().minusYears(3).toString());
     assertThat(ines.post(path, past).expect(422).problems()).contains("grant.over");
     past.put("until", "+999999-01-01");

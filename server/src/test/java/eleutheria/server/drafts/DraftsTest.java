@@ -4,6 +4,7 @@ import static eleutheria.server.tables.Tables.DRAFT_EDIT;
 import static eleutheria.server.tables.Tables.DUE;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -31,58 +32,23 @@ class DraftsTest {
   private final RunningServer server = RunningServer.shop();
   private final Seed seed = server.seed();
   private final Visitor ines = server.signedIn("ines");
-  private final Map<String, String> roles = new HashMap<>();
-  private final Map<String, String> titles = new HashMap<>();
+  private final Map<String, OwnApp> apps = new HashMap<>();
 
   private String id(String userName) {
     return seed.person(userName).value().toString();
   }
 
-  /** The role of an application of each test's own, which lives as long as the test. */
-  private String role(String app) {
-    return roles.computeIfAbsent(app, this::made);
+  /** An application of each test's own, which lives as long as the test. */
+  private OwnApp app(String name) {
+    return apps.computeIfAbsent(name, each -> OwnApp.open(server, each));
   }
 
-  private String made(String app) {
-    String called = name(app);
-    titles.put(app, called + " · User");
-    Visitor steward = server.signedIn("ines");
-    String made =
-        steward
-            .post(
-                "/api/apps",
-                Map.of(
-                    "profile",
-                    Map.of(
-                        "name", called, "line", "", "picture", "key", "hue", "tide", "weight",
-                        "LIGHT", "contact", ""),
-                    "address",
-                    "https://a.x.example/",
-                    "owners",
-                    List.of(id("jonas")),
-                    "entitlements",
-                    List.of(
-                        Map.of(
-                            "name", "User", "line", "", "weight", "LIGHT", "requestable", true))))
-            .expect(200)
-            .json()
-            .path("result")
-            .asString();
-    steward
-        .put("/api/apps/" + made + "/state", Map.of("base", "PROPOSED", "state", "OPEN"))
-        .expect(200);
-    return steward
-        .get("/api/apps/" + made)
-        .json()
-        .path("entitlements")
-        .path(0)
-        .path("id")
-        .asString();
+  private String role(String app) {
+    return app(app).role();
   }
 
   private String title(String app) {
-    role(app);
-    return titles.get(app);
+    return app(app).title();
   }
 
   private static String name(String what) {

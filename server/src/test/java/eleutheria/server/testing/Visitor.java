@@ -35,6 +35,7 @@ public final class Visitor {
   private final HttpClient http =
       HttpClient.newBuilder().cookieHandler(cookies).connectTimeout(Duration.ofSeconds(5)).build();
 
+  private String @Nullable [] header;
   private @Nullable String draft;
 
   public Visitor(String base) {
@@ -112,10 +113,26 @@ public final class Visitor {
     if (draft != null) {
       request.header("Draft", draft);
     }
+    if (header != null) {
+      request.header(header[0], header[1]);
+      header = null;
+    }
     if (repeatKey != null) {
       request.header("Idempotency-Key", repeatKey);
     }
     return exchange(request, !method.equals("GET"));
+  }
+
+  /** What an act would do, without doing it. */
+  public Answer foresee(String method, String path, Object body) {
+    header = new String[] {"Foresee", "true"};
+    return send(method, path, body, null);
+  }
+
+  /** An act as it was foreseen, agreed to by its digest. */
+  public Answer agree(String method, String path, Object body, String digest) {
+    header = new String[] {"Foreseen", digest};
+    return send(method, path, body, null);
   }
 
   /** Sends a file as a browser's form does (RFC 7578). */

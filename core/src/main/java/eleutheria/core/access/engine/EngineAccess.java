@@ -72,6 +72,13 @@ public final class EngineAccess implements AccessView {
     return p < 0 || e < 0 ? null : Spans.since(engine, p, e, snapshot, begins);
   }
 
+  /** For each ground on which a person is entitled, what would end it, and what else that does. */
+  public Losses.Options taking(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? new Losses.Options(List.of(), false) : Losses.taking(snapshot, p, e);
+  }
+
   @Override
   public DirectoryView directory() {
     return directory.get();

@@ -3,18 +3,22 @@ package eleutheria.core.access.engine;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonStatus;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.roaringbitmap.PeekableIntIterator;
 import org.roaringbitmap.RoaringBitmap;
 
 /** Who would lose what, if something ended now; without ending it. */
 public final class Losses {
   /** The most ways of taking something away that are offered. */
   public static final int MOST = 20;
+
+  private static final int DEPARTED = PersonStatus.DEPARTED.ordinal();
 
   private Losses() {}
 
@@ -108,7 +112,7 @@ public final class Losses {
    * @param grant the ground
    * @param places what is cut; empty for the grant itself and for attributes
    * @param enough whether this alone takes the entitlement from the person
-   * @param others how many other people would lose this entitlement
+   * @param others how many other people, departed ones aside, would lose this entitlement
    * @param besides how many other holdings would be lost in all, of anybody
    */
   public record Option(
@@ -227,13 +231,28 @@ public final class Losses {
     int others = 0;
     long besides = 0;
     for (Flips.Flip flip : result.flips().all()) {
-      int lost = flip.entitledLoss().getCardinality();
+      int lost = standing(snapshot, flip.entitledLoss());
       if (flip.entitlement() == entitlement) {
-        others = lost - (flip.entitledLoss().contains(person) ? 1 : 0);
+        others =
+            lost
+                - (flip.entitledLoss().contains(person)
+                    ? standing(snapshot, RoaringBitmap.bitmapOf(person))
+                    : 0);
       } else {
         besides += lost;
       }
     }
     return new Option(snapshot.store.grant(row), cut, places, enough, others, besides + others);
+  }
+
+  /** How many of some people have not departed; to whoever has, nothing is lost. */
+  private static int standing(Snapshot snapshot, RoaringBitmap people) {
+    Rows statuses = snapshot.store.rows(Table.STATUS);
+    int found = 0;
+    for (PeekableIntIterator next = people.getIntIterator(); next.hasNext(); ) {
+      int row = snapshot.state.statuses().get(next.next()) - 1;
+      found += row >= 0 && statuses.value(row) == DEPARTED ? 0 : 1;
+    }
+    return found;
   }
 }

@@ -65,7 +65,22 @@ public final class Intake {
               "power",
               "This needs the power “people.import”: to " + Power.PEOPLE_IMPORT.line() + "."));
     }
+    return bringIn(moment, delivery, preview(moment, delivery), agreed, reason);
+  }
+
+  /** What bringing it in comes to if whoever asks agrees to all that it would do now. */
+  public static Outcome<Preview> ahead(Moment moment, Delivery delivery) {
     Preview preview = preview(moment, delivery);
+    return bringIn(
+        moment,
+        delivery,
+        preview,
+        new Agreed(preview.digest(), preview.ended().size(), true, false),
+        "");
+  }
+
+  private static Outcome<Preview> bringIn(
+      Moment moment, Delivery delivery, Preview preview, Agreed agreed, String reason) {
     List<Problem> problems = new ArrayList<>(preview.problems());
     if (!preview.digest().equals(agreed.digest())) {
       problems.add(

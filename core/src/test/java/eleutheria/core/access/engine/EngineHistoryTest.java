@@ -543,7 +543,9 @@ class EngineHistoryTest {
         long besides = 0;
         for (EntitlementId each : world.roles) {
           for (PersonId one : world.people) {
-            if (with.entitled(one, each, world.now) && !without.entitled(one, each, later())) {
+            if (with.entitled(one, each, world.now)
+                && !without.entitled(one, each, later())
+                && !departed(one)) {
               if (each.equals(role) && one.equals(person)) {
                 continue;
               }
@@ -556,6 +558,12 @@ class EngineHistoryTest {
         assertThat(option.besides()).as(where + option).isEqualTo(besides);
       }
     }
+  }
+
+  private boolean departed(PersonId person) {
+    return world.facts.valueAt(new FactKey.Status(person), world.now)
+            instanceof FactValue.Standing standing
+        && standing.status() == PersonStatus.DEPARTED;
   }
 
   /** {@code during} and {@code since}. */

@@ -1,0 +1,25 @@
+package eleutheria.server.drafts;
+
+import eleutheria.server.web.ProblemView;
+import java.util.List;
+import org.jspecify.annotations.NullMarked;
+
+/**
+ * What one act would do, before it is done; the short form of a draft's sheet.
+ *
+ * @param digest of what it would move; sent with the act in the header {@code Foreseen}, it keeps
+ *     the act from doing something else
+ * @param already how many of those to whom it gives something hold that already
+ * @param inDraft whether only the open draft makes it possible, so that its sheet tells what it
+ *     does
+ * @param cut whether it moves people outside the reader's reach
+ * @param problems what stands in the way of the act
+ */
+@NullMarked
+public record ForeseenView(
+    String digest,
+    int already,
+    boolean inDraft,
+    boolean cut,
+    List<ConsequencesView.MomentView> moments,
+    List<ProblemView.Item> problems) {}

@@ -1,0 +1,194 @@
+package eleutheria.server.drafts;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.ConflictJudge;
+import eleutheria.core.access.EffectJudge;
+import eleutheria.core.access.Effects;
+import eleutheria.core.access.People;
+import eleutheria.core.access.SeparationRules;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.drafts.Consequences;
+import eleutheria.core.drafts.DraftEdit;
+import eleutheria.core.drafts.Overlay;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.portal.PortalView;
+import eleutheria.server.access.AccessReach;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Commands;
+import eleutheria.server.ledger.ThingNames;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
+import eleutheria.server.web.Viewer;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.UUID;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Function;
+import org.springframework.stereotype.Service;
+
+/**
+ * Looks ahead at what one act would do: it is a draft with one edit, laid over the state now, and
+ * told as the sheet tells it. Nothing is changed.
+ */
+@Service
+class Foresight implements Commands.Foreseer {
+  /** So many people of a row are named. */
+  private static final int NAMED = 12;
+
+  private final World world;
+  private final DraftGathering gathering;
+  private final Organisation organisation;
+  private final Clock clock;
+
+  Foresight(World world, DraftGathering gathering, Organisation organisation, Clock clock) {
+    this.world = world;
+    this.gathering = gathering;
+    this.organisation = organisation;
+    this.clock = clock;
+  }
+
+  @Override
+  public ForeseenView foresee(Viewer viewer, Function<Moment, ? extends Outcome<?>> decision) {
+    Instant at = Moments.next(clock.instant(), world.whole().directory().at());
+    ForeseenView foreseen =
+        world.look(
+            (facts, now) -> {
+              Moment moment =
+                  new Moment(
+                          facts,
+                          now.directory(),
+                          at,
+                          organisation.zone(),
+                          UUID::randomUUID,
+                          viewer.authority())
+                      .with(AccessView.class, now.access());
+              return switch (decision.apply(moment)) {
+                case Outcome.Refused<?> refused -> refused(refused.problems(), false);
+                case Outcome.Done<?> done -> foreseen(viewer, moment, now, done);
+              };
+            });
+    // What the draft brings may be just what the act needs.
+    return foreseen.moments().isEmpty()
+            && !foreseen.problems().isEmpty()
+            && viewer.draft() != null
+            && gathering.fits(viewer, decision)
+        ? refused(List.of(), true)
+        : foreseen;
+  }
+
+  private static ForeseenView refused(List<Problem> problems, boolean inDraft) {
+    return new ForeseenView("", 0, inDraft, false, List.of(), DraftReader.items(problems));
+  }
+
+  private static ForeseenView foreseen(
+      Viewer viewer, Moment moment, PortalView now, Outcome.Done<?> done) {
+    DraftEdit edit = new DraftEdit(1, viewer.person(), moment.at(), done.act(), done.edits());
+    Overlay overlay = Overlay.of(moment.facts(), List.of(edit), moment.at());
+    Consequences consequences = Consequences.of(now, overlay, moment.at());
+    List<Problem> problems = new ArrayList<>();
+    if (overlay.told().stream().anyMatch(Overlay.Told::clashes)) {
+      problems.add(Problem.stale("", "Someone has changed this meanwhile."));
+    }
+    // Whether a draft may do it is judged when it is published, and can be answered in it.
+    if (viewer.draft() == null) {
+      problems.addAll(
+          EffectJudge.judge(moment, now.access(), consequences.effects(), done.right()));
+      if (Acts.stops(done.act())) {
+        problems.addAll(
+            ConflictJudge.problems(
+                consequences.stopping(),
+                SeparationRules.of(overlay.after(), moment.at()),
+                now.access(),
+                moment.directory()));
+      }
+    }
+    if (brings(done.edits())) {
+      // Whom it brings is known only to the state with it.
+      AtomicReference<ForeseenView> told = new AtomicReference<>();
+      now.access()
+          .suppose(
+              supposed(overlay, moment.at()),
+              Set.of(),
+              (instant, without, with, anew) -> {
+                PortalView then = PortalView.of(overlay.after(), with, instant);
+                told.set(told(viewer, moment, then, overlay, consequences, 0, "", problems));
+                return false;
+              });
+      return told.get();
+    }
+    Effects effects =
+        Effects.of(
+            moment.facts(),
+            now.directory(),
+            now.access(),
+            overlay.edits(),
+            overlay.moves(),
+            moment.at());
+    return told(
+        viewer,
+        moment,
+        now,
+        overlay,
+        consequences,
+        already(viewer, now, done.edits()),
+        effects.digest(),
+        problems);
+  }
+
+  private static boolean brings(List<Edit> edits) {
+    return edits.stream()
+        .anyMatch(e -> e.key() instanceof FactKey.Naming && e.base() == null && e.wanted() != null);
+  }
+
+  private static AccessView.Supposition supposed(Overlay overlay, Instant at) {
+    return new AccessView.Supposition(
+        overlay.before(), overlay.after(), overlay.edits(), overlay.moves(), at);
+  }
+
+  private static ForeseenView told(
+      Viewer viewer,
+      Moment moment,
+      PortalView known,
+      Overlay overlay,
+      Consequences consequences,
+      int already,
+      String digest,
+      List<Problem> problems) {
+    ConsequencesTold.Cut cut =
+        new ConsequencesTold.Cut(new AccessReach(viewer, known.directory()), known);
+    List<ConsequencesView.MomentView> moments =
+        ConsequencesTold.moments(
+            consequences, moment.at(), cut, new ThingNames(overlay.after()), known, null, NAMED);
+    return new ForeseenView(
+        digest, already, false, cut.anything(), moments, DraftReader.items(problems));
+  }
+
+  /** How many hold already what they are given. */
+  private static int already(Viewer viewer, PortalView now, List<Edit> edits) {
+    AccessView access = now.access();
+    ConsequencesTold.Cut cut =
+        new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
+    List<Set<PersonId>> found = new ArrayList<>();
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.Grant
+          && edit.base() == null
+          && edit.wanted() != null
+          && edit.wanted().value() instanceof FactValue.Given given) {
+        found.add(
+            cut.of(
+                given.entitlement(),
+                People.and(access.members(given.subject()), access.holders(given.entitlement()))));
+      }
+    }
+    return People.any(found).size();
+  }
+}
