@@ -76,6 +76,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     holdings: 3,
     unused: 1,
     holds: [],
+    apart: [],
     askedBefore: [],
     position: 7,
     ...over,
@@ -125,10 +126,49 @@ describe('a case on the docket', () => {
     expect(screen.getByText('new on the front page: Refund Bench')).toBeTruthy();
     fireEvent.keyDown(document.body, { key: 'y' });
     await waitFor(() => expect(decided).toHaveLength(1));
-    expect(answers()[0]?.body).toEqual({ step: 'OWNER', yes: true, until: null, note: '' });
+    expect(answers()[0]?.body).toEqual({
+      step: 'OWNER',
+      yes: true,
+      until: null,
+      note: '',
+      accepted: [],
+    });
     expect(answers()[0]?.key).not.toBeNull();
     expect(decided[0]?.ids).toEqual(['r1']);
     expect(decided[0]?.sentence).toBe('Approved: Oda Brekke, Refund Bench · Approver.');
+  });
+
+  it('asks for an answer where a rule keeps apart, and decides with it', async () => {
+    const apart = {
+      rule: 'x1',
+      ruleName: 'Who refunds does not reconcile',
+      why: 'One checks the other.',
+      one: 'e1',
+      other: 'e2',
+      held: { ...caseOf().request.entitlement, id: 'e2', title: 'Tally House · Reconciler' },
+      acceptedUntil: null,
+      mayAccept: true,
+    };
+    const { answers, decided } = open(caseOf({ apart: [apart] }));
+    const yes = await screen.findByRole<HTMLButtonElement>('button', {
+      name: /^Approve with this answer/,
+    });
+    expect(screen.getByText('Tally House · Reconciler')).toBeTruthy();
+    expect(yes.disabled).toBe(true);
+    fireEvent.keyDown(document.body, { key: 'y' });
+    await userEvent.click(screen.getByLabelText('Accept both in one hand until the end of'));
+    await userEvent.click(yes);
+    expect(await screen.findByText(/^Say why both may be in one hand/)).toBeTruthy();
+    await userEvent.type(screen.getByLabelText(/^A word/), 'counts nothing in June');
+    await userEvent.click(yes);
+    await waitFor(() => expect(decided).toHaveLength(1));
+    expect(answers()[0]?.body).toEqual({
+      step: 'OWNER',
+      yes: true,
+      until: null,
+      note: 'counts nothing in June',
+      accepted: [{ rule: 'x1', one: 'e1', other: 'e2', until: '2027-01-09' }],
+    });
   });
 
   it('takes no letter typed into a field for a decision', async () => {

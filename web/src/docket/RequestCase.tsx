@@ -6,9 +6,10 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Steps } from '../requests/Steps';
 import { isTyping } from '../shell/keys';
 import { DeskLink } from '../shell/lens';
+import { useFresh } from '../shell/PasswordAgain';
 import { useSession } from '../shell/session';
 import { Failure, Loading, ProblemNote } from '../shell/states';
-import { dayIn, lastDay, tellDate, tellDay } from '../shell/times';
+import { addDays, dayIn, lastDay, tellDate, tellDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import type { Decided } from './DocketPage';
@@ -37,29 +38,137 @@ export function RequestCase({
   if (found.data === undefined) {
     return <Loading what={words.docket.case} lines={10} />;
   }
+  return <Whole key={first} data={found.data} fold={fold} onDecided={onDecided} />;
+}
+
+type Apart = Schemas['KeptApart'];
+
+function pairOf(one: Apart): string {
+  return [one.rule, one.one, one.other].join(' ');
+}
+
+/** What rules keep apart and nobody has accepted; a yes that gives must answer it. */
+function toAnswer(data: Case): Apart[] {
+  const gives = !data.request.steps.some((step) => step.state === 'next');
+  return gives ? data.apart.filter((one) => one.acceptedUntil === null) : [];
+}
+
+function Whole({
+  data,
+  fold,
+  onDecided,
+}: {
+  data: Case;
+  fold: Fold | undefined;
+  onDecided: (decided: Decided | undefined) => void;
+}) {
   const cases = fold?.cases ?? [];
+  // Until which day each pair is accepted with the yes.
+  const [answers, setAnswers] = useState<Record<string, string>>({});
   return (
     <>
-      <Head data={found.data} cases={cases} />
+      <Head data={data} cases={cases} />
       <div className="evidence">
         <div>
-          <WhoElse data={found.data} />
-          <IfYes data={found.data} count={cases.length} />
+          {data.apart.length > 0 && (
+            <KeptApart data={data} answers={answers} onAnswer={setAnswers} />
+          )}
+          <WhoElse data={data} />
+          <IfYes data={data} count={cases.length} />
         </div>
         <div>
-          {cases.length > 1 ? <Alike cases={cases} /> : <Asker data={found.data} />}
+          {cases.length > 1 ? <Alike cases={cases} /> : <Asker data={data} />}
           <section className="sheet">
             <h3>{words.docket.steps}</h3>
-            <Steps steps={found.data.request.steps} />
+            <Steps steps={data.request.steps} />
           </section>
         </div>
       </div>
       <Decide
-        data={found.data}
-        ids={cases.length > 1 ? cases.map((one) => one.id) : [first]}
+        data={data}
+        ids={cases.length > 1 ? cases.map((one) => one.id) : [data.request.id]}
+        answers={answers}
         onDecided={onDecided}
       />
     </>
+  );
+}
+
+/** What the asker holds that a rule keeps apart from what they ask for, with its answers. */
+function KeptApart({
+  data,
+  answers,
+  onAnswer,
+}: {
+  data: Case;
+  answers: Record<string, string>;
+  onAnswer: (answers: Record<string, string>) => void;
+}) {
+  const { zone } = useSession();
+  const today = dayIn(zone, new Date());
+  const wanted = toAnswer(data);
+  const lastAsked = data.request.lastDay ?? data.request.until;
+  return (
+    <section className="sheet" aria-labelledby="kept-apart">
+      <h3 id="kept-apart">{words.docket.apart}</h3>
+      <ul className="plain">
+        {data.apart.map((one) => {
+          const pair = pairOf(one);
+          const until = answers[pair];
+          const { [pair]: _, ...others } = answers;
+          return (
+            <li key={pair} style={{ marginBottom: 8 }}>
+              <div>
+                {one.acceptedUntil === null && (
+                  <span className="tag loss">{words.drafts.conflict}</span>
+                )}{' '}
+                {words.docket.holdsApart(data.asker.displayed)}{' '}
+                <DeskLink to={`/desk/people/${data.asker.id}/holdings?holding=${one.held.id}`}>
+                  {one.held.title}
+                </DeskLink>
+                . {words.rules.keepsApart(one.ruleName)} <span className="dim">{one.why}</span>
+              </div>
+              {one.acceptedUntil !== null ? (
+                <p className="small dim">
+                  {words.docket.acceptedUntil(tellDay(lastDay(zone, one.acceptedUntil)))}
+                </p>
+              ) : !wanted.includes(one) ? (
+                <p className="small dim">{words.docket.lastAnswers}</p>
+              ) : one.mayAccept ? (
+                <div className="bar">
+                  <Form.Check
+                    type="checkbox"
+                    id={`accept-${pair.replaceAll(' ', '-')}`}
+                    label={words.docket.acceptBoth}
+                    checked={until !== undefined}
+                    onChange={(event) =>
+                      onAnswer(
+                        event.target.checked
+                          ? { ...answers, [pair]: lastAsked ?? addDays(today, 30) }
+                          : others,
+                      )
+                    }
+                  />
+                  {until !== undefined && (
+                    <Form.Control
+                      type="date"
+                      aria-label={words.rules.until}
+                      style={{ width: '10.5rem' }}
+                      min={today}
+                      max={addDays(today, 366)}
+                      value={until}
+                      onChange={(event) => onAnswer({ ...others, [pair]: event.target.value })}
+                    />
+                  )}
+                </div>
+              ) : (
+                <p className="small dim">{words.docket.notAccept}</p>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
   );
 }
 
@@ -245,14 +354,25 @@ type Told = { id: string; sentence: string };
 function Decide({
   data,
   ids,
+  answers,
   onDecided,
 }: {
   data: Case;
   ids: string[];
+  answers: Record<string, string>;
   onDecided: (decided: Decided | undefined) => void;
 }) {
   const { zone } = useSession();
   const { request } = data;
+  const fresh = useFresh();
+  const open = toAnswer(data);
+  const accepted = open.flatMap((one) => {
+    const day = answers[pairOf(one)];
+    return day === undefined || day === ''
+      ? []
+      : [{ rule: one.rule, one: one.one, other: one.other, until: day }];
+  });
+  const answered = accepted.length === open.length;
   const note = useRef<HTMLInputElement>(null);
   const asked = request.lastDay ?? request.until ?? '';
   const [until, setUntil] = useState(asked);
@@ -268,16 +388,19 @@ function Decide({
       for (const id of ids) {
         const key = keys.get(`${id} ${yes}`) ?? repeatKey();
         try {
-          await answer(
-            api.POST('/api/requests/{id}/answer', {
-              params: { path: { id }, header: { 'Idempotency-Key': key } },
-              body: {
-                step: data.step === 'OWNER' ? 'OWNER' : 'MANAGER',
-                yes,
-                until: yes && until !== asked && until !== '' ? until : null,
-                note: text,
-              },
-            }),
+          await fresh(() =>
+            answer(
+              api.POST('/api/requests/{id}/answer', {
+                params: { path: { id }, header: { 'Idempotency-Key': key } },
+                body: {
+                  step: data.step === 'OWNER' ? 'OWNER' : 'MANAGER',
+                  yes,
+                  until: yes && until !== asked && until !== '' ? until : null,
+                  note: text,
+                  accepted: yes ? accepted : null,
+                },
+              }),
+            ),
           );
           done.push(id);
         } catch (error) {
@@ -318,7 +441,7 @@ function Decide({
   );
   const may = data.step !== null && (data.mine || data.stepIn);
   const yes = () => {
-    if (data.stepIn && text.trim() === '') {
+    if ((data.stepIn || open.length > 0) && text.trim() === '') {
       setWanting(true);
       note.current?.focus();
     } else {
@@ -347,7 +470,7 @@ function Decide({
       ) {
         return;
       }
-      if (event.key.toLowerCase() === 'y' && !closed(data.app)) {
+      if (event.key.toLowerCase() === 'y' && answered && !closed(data.app)) {
         event.preventDefault();
         yes();
       } else if (event.key.toLowerCase() === 'n') {
@@ -420,7 +543,11 @@ function Decide({
       </div>
       {wanting && text.trim() === '' && (
         <div id="decide-wanting" className="invalid-feedback" role="alert">
-          {data.stepIn ? words.docket.sayInPlace : words.docket.sayWhyNot}
+          {data.stepIn
+            ? words.docket.sayInPlace
+            : open.length > 0
+              ? words.docket.sayWhyBoth
+              : words.docket.sayWhyNot}
         </div>
       )}
       {['until', 'note'].map(
@@ -432,8 +559,9 @@ function Decide({
           ),
       )}
       <div className="bar">
-        <Button disabled={decide.isPending || closed(data.app)} onClick={yes}>
-          {words.docket.yes(ids.length)} <kbd aria-hidden>Y</kbd>
+        <Button disabled={decide.isPending || closed(data.app) || !answered} onClick={yes}>
+          {open.length > 0 ? words.docket.yesAnswered : words.docket.yes(ids.length)}{' '}
+          <kbd aria-hidden>Y</kbd>
         </Button>
         <Button variant="outline-danger" disabled={decide.isPending} onClick={no}>
           {words.docket.no(ids.length)} <kbd aria-hidden>N</kbd>

@@ -4,6 +4,7 @@ import { useSession } from '../shell/session';
 import { ProblemNote } from '../shell/states';
 import { dayIn, lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
+import { useOpenDraft } from './gathering';
 
 type Foreseen = Schemas['ForeseenView'];
 type Row = Schemas['RowView'];
@@ -20,8 +21,8 @@ export type Foresight = {
   /** Whether there is anything to look ahead at. */
   asked: boolean;
   error: unknown;
-  /** Whether it can be done as it was seen. */
-  ready: boolean;
+  /** Whether it can be done, or gathered by the open draft, as it was seen. */
+  may: boolean;
   /** Whether a draft can take it up. */
   draftable: boolean;
   /** Headers that keep the act from doing something else than was seen. */
@@ -51,15 +52,17 @@ export function useForesight(
     placeholderData: keepPreviousData,
     retry: false,
   });
+  const draft = useOpenDraft();
   const seen = enabled ? (look.data ?? undefined) : undefined;
   const fresh = seen !== undefined && !look.isPlaceholderData;
+  const draftable =
+    fresh && seen.problems.every((problem) => ANSWERED_IN_A_DRAFT.includes(problem.code));
   return {
     seen,
     asked: enabled,
     error: enabled ? look.error : undefined,
-    ready: fresh && seen.problems.length === 0,
-    draftable:
-      fresh && seen.problems.every((problem) => ANSWERED_IN_A_DRAFT.includes(problem.code)),
+    may: draft === undefined ? fresh && seen.problems.length === 0 : draftable,
+    draftable,
     agreed: seen === undefined || seen.digest === '' ? {} : { Foreseen: seen.digest },
   };
 }

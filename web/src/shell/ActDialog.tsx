@@ -52,8 +52,7 @@ export function ActDialog({
   const open = useOpenDraft();
   const draft = gathers ? open : undefined;
   const works = useWorksWithDrafts();
-  const ready =
-    foresight === undefined || (draft === undefined ? foresight.ready : foresight.draftable);
+  const ready = foresight === undefined || foresight.may;
   const asDraft = useAct(
     async () => {
       const name = title.slice(0, LONGEST_DRAFT_NAME);

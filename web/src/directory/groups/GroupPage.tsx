@@ -163,7 +163,7 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
           <div className="bar" style={{ margin: 0 }}>
             <Button
               type="submit"
-              disabled={!fits || editing !== wanted || !foresight.draftable || change.isPending}
+              disabled={!fits || editing !== wanted || !foresight.may || change.isPending}
             >
               {words.groups.filterSave(tried?.more ?? 0, tried?.fewer ?? 0)}
             </Button>
@@ -241,10 +241,7 @@ function AddMembers({ group }: { group: Group }) {
         {chosen.length > 0 && <Foreseen of={foresight} />}
         <ProblemNote error={add.error} fields={['until']} />
         <div className="bar" style={{ margin: 0 }}>
-          <Button
-            type="submit"
-            disabled={chosen.length === 0 || !foresight.draftable || add.isPending}
-          >
+          <Button type="submit" disabled={chosen.length === 0 || !foresight.may || add.isPending}>
             {words.groups.addChosen(chosen.length)}
           </Button>
           <Button variant="outline-primary" onClick={() => setOpen(false)}>

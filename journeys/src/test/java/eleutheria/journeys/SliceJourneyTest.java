@@ -195,7 +195,7 @@ class SliceJourneyTest {
     ines.press("Give it");
     ines.tick("all whom a filter fits");
     ines.type("Filter", "unit eq \"Ticketing\"");
-    ines.sees("1 person holds it before and after.");
+    ines.sees("1 person holds it already.");
     ines.type(WHY, "All of the counter");
     ines.press("Give it to");
     ines.find("//td//code[.='unit eq \"Ticketing\"']");

@@ -171,6 +171,25 @@ public final class SeparationDecisions {
    */
   public static Outcome<RuleId> except(
       Moment moment, Conflict conflict, LocalDate until, String reason) {
+    return except(moment, new Acceptance(conflict, until), moment.at(), reason);
+  }
+
+  /**
+   * A breach that somebody accepts.
+   *
+   * @param until the last day
+   */
+  public record Acceptance(Conflict conflict, LocalDate until) {}
+
+  /**
+   * The same from a moment on, at which what is accepted begins.
+   *
+   * @param from now, or seconds from now
+   */
+  public static Outcome<RuleId> except(
+      Moment moment, Acceptance acceptance, Instant from, String reason) {
+    Conflict conflict = acceptance.conflict();
+    LocalDate until = acceptance.until();
     Optional<SeparationRules.Rule> rule =
         SeparationRules.of(moment.facts(), moment.at()).rule(conflict.rule());
     Optional<Person> person = moment.directory().person(conflict.person());
@@ -209,7 +228,7 @@ public final class SeparationDecisions {
     Edits edits = moment.edits();
     edits.timeline(
         new FactKey.Excepted(conflict.rule(), conflict.person(), conflict.one(), conflict.other()),
-        List.of(new Spell(FactValue.Present.PRESENT, moment.at(), end)));
+        List.of(new Spell(FactValue.Present.PRESENT, from, end)));
     return Outcome.done(
         Act.of("rule.except", conflict.rule(), conflict.person()).because(reason.strip()),
         edits.list(),

@@ -119,6 +119,29 @@ public final class SeparationRules {
     return found;
   }
 
+  /** What a person would break, accepted or not, if they were given one more thing. */
+  public List<Conflict> brought(AccessView access, PersonId person, EntitlementId gained) {
+    List<Conflict> found = new ArrayList<>();
+    if (access.entitled(person, gained)) {
+      return found;
+    }
+    for (Rule rule : rules) {
+      if (rule.terms().one().contains(gained)) {
+        rule.terms().other().stream()
+            .filter(other -> access.entitled(person, other))
+            .sorted()
+            .forEach(other -> found.add(new Conflict(rule.id(), person, gained, other)));
+      }
+      if (rule.terms().other().contains(gained)) {
+        rule.terms().one().stream()
+            .filter(one -> access.entitled(person, one))
+            .sorted()
+            .forEach(one -> found.add(new Conflict(rule.id(), person, one, gained)));
+      }
+    }
+    return found;
+  }
+
   /** Every breach of one rule, accepted or not, also of one that is not in force. */
   public static Set<Conflict> breaches(RuleId id, FactValue.Separation terms, AccessView access) {
     Set<Conflict> found = new LinkedHashSet<>();

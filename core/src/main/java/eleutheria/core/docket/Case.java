@@ -5,12 +5,14 @@ import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** One thing that waits for a decision. */
@@ -24,8 +26,18 @@ public sealed interface Case {
    */
   @Nullable Likeness likeness();
 
+  /**
+   * @param apart what separation rules would keep from it, that nobody has accepted
+   */
   record Likeness(
-      EntitlementId entitlement, Step step, @Nullable LocalDate until, boolean entitledAlready) {}
+      EntitlementId entitlement,
+      Step step,
+      @Nullable LocalDate until,
+      boolean entitledAlready,
+      Set<Apart> apart) {}
+
+  /** A breach of a rule that a yes would bring, of whomever. */
+  record Apart(RuleId rule, EntitlementId one, EntitlementId other) {}
 
   /** A request at a step that waits for this reader. */
   record Asked(AccessRequest request, Step step, Deciders deciders, Instant due, Likeness likeness)

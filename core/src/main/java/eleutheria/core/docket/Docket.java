@@ -26,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -55,7 +56,7 @@ public final class Docket {
 
   /**
    * @param drafts those that wait for this reader or hold themselves
-   * @param rules what must be kept apart; null where breaches are not asked for
+   * @param rules what must be kept apart; null where that is not asked for
    * @param all whether to list also what others decide, for who may step in
    */
   public static List<Case> of(
@@ -76,7 +77,7 @@ public final class Docket {
       cases.addAll(breached(access, rules, reader));
     }
     for (AccessRequest request : open) {
-      asked(access, request, reader, now, all).ifPresent(cases::add);
+      asked(access, request, rules, reader, now, all).ifPresent(cases::add);
     }
     cases.addAll(leaving(access, reader, now));
     cases.sort(Comparator.comparing(Case::due));
@@ -86,7 +87,12 @@ public final class Docket {
   // ---- requests
 
   private static Optional<Case> asked(
-      AccessView access, AccessRequest request, Authority reader, Instant now, boolean all) {
+      AccessView access,
+      AccessRequest request,
+      @Nullable SeparationRules rules,
+      Authority reader,
+      Instant now,
+      boolean all) {
     if (!(request.stage() instanceof Stage.Waiting waiting)
         || waiting.from().isAfter(now)
         || request.asker().equals(reader.person())) {
@@ -114,7 +120,16 @@ public final class Docket {
                 request.entitlement(),
                 waiting.step(),
                 request.lastDay(),
-                access.entitled(request.asker(), request.entitlement()))));
+                access.entitled(request.asker(), request.entitlement()),
+                rules == null ? Set.of() : apart(access, request, rules))));
+  }
+
+  private static Set<Case.Apart> apart(
+      AccessView access, AccessRequest request, SeparationRules rules) {
+    return rules.brought(access, request.asker(), request.entitlement()).stream()
+        .filter(conflict -> rules.accepted(conflict).isEmpty())
+        .map(conflict -> new Case.Apart(conflict.rule(), conflict.one(), conflict.other()))
+        .collect(Collectors.toSet());
   }
 
   // ---- what must not be in one hand

@@ -3,6 +3,7 @@ package eleutheria.core.requests;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.access.Ground;
+import eleutheria.core.access.SeparationDecisions;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
@@ -12,6 +13,7 @@ import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
@@ -20,6 +22,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Errand;
@@ -178,11 +181,25 @@ public final class RequestDecisions {
     return problems;
   }
 
+  /** The same where no separation rule stands in the way. */
+  public static Outcome<AccessRequest> answer(
+      Moment moment,
+      AccessRequest request,
+      Step step,
+      boolean yes,
+      @Nullable LocalDate until,
+      String note,
+      Duration takeBack) {
+    return answer(moment, request, step, yes, until, note, List.of(), takeBack);
+  }
+
   /**
    * Decides the step that waits.
    *
    * @param step the step that the decider saw waiting
    * @param until the last day to set; null to leave it as it was asked
+   * @param accepted breaches of separation rules that the decider accepts with the yes, until a
+   *     day; their reason is the note
    * @param takeBack how long the decision can be taken back; what follows begins after it
    */
   public static Outcome<AccessRequest> answer(
@@ -192,6 +209,7 @@ public final class RequestDecisions {
       boolean yes,
       @Nullable LocalDate until,
       String note,
+      List<SeparationDecisions.Acceptance> accepted,
       Duration takeBack) {
     AccessView access = AccessView.at(moment);
     PersonId decider = moment.authority().person();
@@ -253,6 +271,11 @@ public final class RequestDecisions {
     }
     Instant from = moment.at().plus(takeBack);
     if (step == Step.MANAGER && !decidesLastToo(access, request, decider)) {
+      if (!accepted.isEmpty()) {
+        return Outcome.refused(
+            Problem.invalid(
+                "request.not-yet", "", "Whoever decides last accepts what rules keep apart."));
+      }
       AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
       return done(moment, next, "request.approve", note.strip(), List.of())
           .with(toDecide(access, request, Step.OWNER, takeBack));
@@ -271,7 +294,17 @@ public final class RequestDecisions {
         request.reason(),
         from,
         last == null ? Moments.FOREVER : Moments.endOf(last, moment.zone()));
-    return done(moment, given, "request.approve", note.strip(), edits.list())
+    List<Edit> all = new ArrayList<>(edits.list());
+    for (SeparationDecisions.Acceptance each : accepted) {
+      switch (SeparationDecisions.except(moment, each, from, note)) {
+        case Outcome.Refused<RuleId> refused -> problems.addAll(refused.problems());
+        case Outcome.Done<RuleId> done -> all.addAll(done.edits());
+      }
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems.stream().distinct().toList());
+    }
+    return done(moment, given, "request.approve", note.strip(), all)
         .with(List.of(tell(request, Errand.Tale.GIVEN, takeBack)));
   }
 
@@ -370,6 +403,14 @@ public final class RequestDecisions {
       case Stage.Given given -> {
         Edits dropped = moment.edits();
         GrantDecisions.close(dropped, given.grant());
+        // What was accepted for it begins with it, and has not begun either.
+        for (FactKey.Excepted key : moment.facts().keys(FactKey.Excepted.class)) {
+          if (key.person().equals(request.asker())
+              && moment.facts().from(key, moment.at()).stream()
+                  .anyMatch(s -> s.from().equals(given.from()))) {
+            dropped.end(key);
+          }
+        }
         edits = dropped.list();
       }
       case Stage.Refused refused -> {}

@@ -1,6 +1,7 @@
 package eleutheria.server.docket;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Conflict;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
@@ -9,6 +10,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
 import eleutheria.core.drafts.Draft;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
@@ -123,8 +125,7 @@ class DocketController {
     List<AccessRequest> open = requests.open();
     Instant now = clock.instant();
     List<Draft> waiting = drafts.of(viewer);
-    SeparationRules rules =
-        world.look((facts, whole) -> SeparationRules.of(facts, whole.access().at()));
+    SeparationRules rules = rules();
     List<Case> mine = Docket.of(access, open, waiting, rules, viewer.authority(), now, false);
     List<Case> every = Docket.of(access, open, waiting, rules, viewer.authority(), now, true);
     return new DocketView(
@@ -220,6 +221,7 @@ class DocketController {
    * @param tiles names of the tiles that would come to their front page
    * @param app the state of the application
    * @param askedBefore the asker's earlier requests for it
+   * @param apart what separation rules keep from it, that the asker holds
    */
   record RequestCase(
       RequestView request,
@@ -239,7 +241,26 @@ class DocketController {
       int unused,
       List<EntitlementRef> holds,
       List<EarlierRequest> askedBefore,
+      List<KeptApart> apart,
       long position) {}
+
+  /**
+   * A breach of a separation rule that a yes would bring.
+   *
+   * @param one the rule's first side of the pair, and {@code other} its second
+   * @param held what the asker holds of the two
+   * @param acceptedUntil until when it is accepted; null if nobody has
+   * @param mayAccept whether the reader may accept it
+   */
+  record KeptApart(
+      String rule,
+      String ruleName,
+      String why,
+      String one,
+      String other,
+      EntitlementRef held,
+      @Nullable Instant acceptedUntil,
+      boolean mayAccept) {}
 
   /**
    * @param place unit and site, or null for everybody else
@@ -324,7 +345,41 @@ class DocketController {
                         r.asked(),
                         r.lastDay()))
             .toList(),
+        apart(viewer, access, request, asker),
         world.position());
+  }
+
+  private List<KeptApart> apart(
+      Viewer viewer, AccessView access, AccessRequest request, Person asker) {
+    SeparationRules rules = rules();
+    boolean mayAccept =
+        viewer.authority().reaches(Power.ACCESS_EXCEPT, unit(asker))
+            && !viewer.person().equals(asker.id());
+    List<KeptApart> found = new ArrayList<>();
+    for (Conflict conflict : rules.brought(access, asker.id(), request.entitlement())) {
+      SeparationRules.Rule rule = rules.rule(conflict.rule()).orElseThrow();
+      EntitlementId held =
+          conflict.one().equals(request.entitlement()) ? conflict.other() : conflict.one();
+      found.add(
+          new KeptApart(
+              rule.id().value().toString(),
+              rule.terms().name(),
+              rule.terms().why(),
+              conflict.one().value().toString(),
+              conflict.other().value().toString(),
+              access
+                  .apps()
+                  .entitlement(held)
+                  .map(e -> EntitlementRef.of(access.apps(), e))
+                  .orElseThrow(),
+              rules.accepted(conflict).orElse(null),
+              mayAccept));
+    }
+    return found;
+  }
+
+  private SeparationRules rules() {
+    return world.look((facts, whole) -> SeparationRules.of(facts, whole.access().at()));
   }
 
   private @Nullable Instant takeBackUntil(Viewer viewer, AccessRequest request) {

@@ -13,6 +13,7 @@ import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.web.Viewer;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
@@ -60,7 +61,8 @@ class RequestActs {
       Step step,
       boolean yes,
       @Nullable LocalDate until,
-      String note) {
+      String note,
+      List<AcceptedPair> accepted) {
     return act(
         viewer,
         repeatKey,
@@ -68,7 +70,15 @@ class RequestActs {
             known(
                 id,
                 request ->
-                    RequestDecisions.answer(moment, request, step, yes, until, note, takeBack)),
+                    RequestDecisions.answer(
+                        moment,
+                        request,
+                        step,
+                        yes,
+                        until,
+                        note,
+                        accepted.stream().map(pair -> pair.by(request.asker())).toList(),
+                        takeBack)),
         false);
   }
 

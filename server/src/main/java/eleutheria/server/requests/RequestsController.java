@@ -18,10 +18,12 @@ import eleutheria.server.access.Grounds;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
+import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
@@ -51,18 +53,21 @@ class RequestsController {
   private final RequestStore store;
   private final Grounds grounds;
   private final Organisation organisation;
+  private final FreshSignIn freshSignIn;
 
   RequestsController(
       World world,
       RequestActs acts,
       RequestStore store,
       Grounds grounds,
-      Organisation organisation) {
+      Organisation organisation,
+      FreshSignIn freshSignIn) {
     this.world = world;
     this.acts = acts;
     this.store = store;
     this.grounds = grounds;
     this.organisation = organisation;
+    this.freshSignIn = freshSignIn;
   }
 
   record AskablePage(int total, List<AskableLine> lines) {}
@@ -266,11 +271,15 @@ class RequestsController {
 
   // ---- deciding
 
+  /**
+   * @param accepted what separation rules keep apart and the yes accepts; needs a fresh sign-in
+   */
   record AnswerForm(
       @NotNull Step step,
       boolean yes,
       @Nullable LocalDate until,
-      @Nullable @Size(max = 4000) String note) {}
+      @Nullable @Size(max = 4000) String note,
+      @Nullable @Size(max = 20) List<@Valid AcceptedPair> accepted) {}
 
   @PostMapping("/api/requests/{id}/answer")
   @Needs(signedIn = true)
@@ -278,7 +287,12 @@ class RequestsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody AnswerForm form,
+      HttpServletRequest request,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    List<AcceptedPair> accepted = form.accepted() == null ? List.of() : form.accepted();
+    if (!accepted.isEmpty()) {
+      freshSignIn.require(request);
+    }
     return Receipt.of(
         acts.answer(
             viewer,
@@ -287,7 +301,8 @@ class RequestsController {
             form.step(),
             form.yes(),
             form.until(),
-            form.note() == null ? "" : form.note()));
+            form.note() == null ? "" : form.note(),
+            accepted));
   }
 
   @PostMapping("/api/requests/{id}/take-back")

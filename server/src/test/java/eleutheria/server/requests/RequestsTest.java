@@ -2,6 +2,7 @@ package eleutheria.server.requests;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -60,6 +62,10 @@ class RequestsTest {
           endAll(app);
         });
     return id;
+  }
+
+  private String id(String userName) {
+    return server.seed().person(userName).value().toString();
   }
 
   /** Whatever was given on request is ended again, so that tests do not meet. */
@@ -162,6 +168,76 @@ class RequestsTest {
     Visitor.Answer late = answers.stream().filter(a -> a.status() == 409).findFirst().orElseThrow();
     assertThat(late.body())
         .containsPattern("(Nils Sand approved this|Jonas Weir refused this) at \\d\\d:\\d\\d");
+  }
+
+  @Test
+  void whatARuleKeepsApartIsAnsweredWithTheYes() {
+    Visitor ines = server.signedIn("ines");
+    String one = OwnApp.open(server, "Apart").role();
+    String other = OwnApp.open(server, "Asked").role();
+    ines.post(
+            "/api/entitlements/" + one + "/grants",
+            Map.of(
+                "subjects", List.of(Map.of("kind", "person", "id", id("oda"))), "reason", "has it"))
+        .expect(200);
+    String rule =
+        ines.post(
+                "/api/rules",
+                Map.of(
+                    "wanted",
+                    Map.of(
+                        "name",
+                        "Apart " + UUID.randomUUID(),
+                        "why",
+                        "One checks the other.",
+                        "sides",
+                        Map.of("one", List.of(one), "other", List.of(other))),
+                    "reason",
+                    "tried"))
+            .expect(200)
+            .json()
+            .path("result")
+            .asString();
+    String id =
+        oda.post("/api/requests", Map.of("entitlement", other, "reason", "for June"))
+            .expect(200)
+            .json()
+            .path("result")
+            .asString();
+    decide(lena, id, "MANAGER", true).expect(200);
+    Visitor jonas = server.signedIn("jonas");
+    Visitor.until("on the owner's docket", () -> onDocket(jonas, id));
+    JsonNode apart = jonas.get("/api/requests/" + id).expect(200).json().path("apart");
+    assertThat(apart).hasSize(1);
+    assertThat(apart.at("/0/rule").asString()).isEqualTo(rule);
+    assertThat(apart.at("/0/held/id").asString()).isEqualTo(one);
+    assertThat(apart.at("/0/mayAccept").asBoolean()).isFalse();
+    assertThat(decide(jonas, id, "OWNER", true).expect(422).problems()).contains("conflict");
+    Map<String, Object> answer = new HashMap<>();
+    answer.put("step", "OWNER");
+    answer.put("yes", true);
+    answer.put("note", "she counts nothing in June");
+    String until = LocalDate.now().plusDays(30).toString();
+    answer.put(
+        "accepted", List.of(Map.of("rule", rule, "one", one, "other", other, "until", until)));
+    assertThat(jonas.post("/api/requests/" + id + "/answer", answer).expect(403).problems())
+        .contains("power");
+    // Somebody who keeps rules decides in the owner's place, with this answer.
+    ines.post("/api/requests/" + id + "/answer", answer).expect(200);
+    ines.post("/api/requests/" + id + "/take-back", null).expect(200);
+    JsonNode again = ines.get("/api/requests/" + id).expect(200).json().path("apart");
+    assertThat(again.at("/0/acceptedUntil").isNull()).as("taken back with the yes").isTrue();
+    ines.post("/api/requests/" + id + "/answer", answer).expect(200);
+    Visitor.until(
+        "held",
+        () ->
+            ines.get("/api/people/%s/holdings/%s".formatted(id("oda"), other))
+                .json()
+                .path("holds")
+                .asBoolean());
+    JsonNode breach = ines.get("/api/rules/" + rule).expect(200).json().path("breaches").path(0);
+    assertThat(breach.path("acceptedUntil").isNull()).isFalse();
+    ines.delete("/api/rules/" + rule + "?reason=over").expect(200);
   }
 
   @Test
