@@ -4,8 +4,9 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { type Foresight, type Manner, useForesight } from '../drafts/foresight';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
+import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';
-import { dayIn, lastDay } from '../shell/times';
+import { dayIn, lastDay, tellDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 
@@ -20,9 +21,17 @@ export function EndGrantDialog({
   onClose: () => void;
 }) {
   const { zone } = useSession();
-  const base = grant.until === null ? '' : lastDay(zone, grant.until);
+  const ends = grant.until === null ? '' : lastDay(zone, grant.until);
   const [now, setNow] = useState(true);
-  const [until, setUntil] = useState(base);
+  const [until, setUntil] = useState(ends);
+  const stale = useStale({
+    now: { until: ends },
+    wanted: { until },
+    onChange: (next) => setUntil(next.until),
+    labels: { until: words.access.lastDay },
+    tell: (_, day) => (day === '' ? words.access.noEnd : tellDay(day)),
+  });
+  const base = stale.base.until;
   const [reason, setReason] = useState('');
   const [key] = useState(repeatKey);
   const send = (why: string, manner: Manner) =>
@@ -60,6 +69,7 @@ export function EndGrantDialog({
       title={words.access.endGrantTitle(title, grant.subject.name)}
       act={now ? words.access.endGrant(losers(foresight)) : words.access.setEnd}
       foresight={foresight}
+      stale={now ? undefined : stale}
       disabled={(!now && until === base) || end.isPending}
       error={end.error}
       fields={['reason', 'until']}

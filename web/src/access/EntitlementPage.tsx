@@ -305,7 +305,7 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
       )}
       {ending !== undefined && (
         <EndGrantDialog
-          grant={ending}
+          grant={page.grants.find((one) => one.id === ending.id) ?? ending}
           title={page.entitlement.title}
           onClose={() => setEnding(undefined)}
         />

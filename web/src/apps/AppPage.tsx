@@ -7,10 +7,12 @@ import { WeightTag } from '../access/WeightTag';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
 import { Drafted } from '../drafts/Drafted';
+import { type Manner, useForesight } from '../drafts/foresight';
 import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
 import { DeskLink, useLens } from '../shell/lens';
+import { useStale } from '../shell/stale';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
@@ -157,16 +159,25 @@ const NEXT: Record<string, State[]> = {
 function States({ page }: { page: Page }) {
   const [wanted, setWanted] = useState<State>();
   const [reason, setReason] = useState('');
+  const send = (state: State, manner: Manner) =>
+    answer(
+      api.PUT('/api/apps/{id}/state', {
+        params: { path: { id: page.app.id } },
+        headers: manner,
+        body: { base: page.app.state.toUpperCase() as State, state, reason },
+      }),
+    );
+  const foresight = useForesight(
+    ['app-state', page.app.id, page.app.state, wanted],
+    (manner) => send(wanted ?? 'OPEN', manner),
+    wanted !== undefined,
+  );
   const set = useAct(
-    (state: State) =>
-      answer(
-        api.PUT('/api/apps/{id}/state', {
-          params: { path: { id: page.app.id } },
-          body: { base: page.app.state.toUpperCase() as State, state, reason },
-        }),
-      ),
+    (state: State) => send(state, foresight.agreed),
     () => setWanted(undefined),
   );
+  // Nobody holds anything of what is not open yet.
+  const first = page.app.state === 'proposed';
   return (
     <>
       {(NEXT[page.app.state] ?? []).map((state) => (
@@ -174,7 +185,7 @@ function States({ page }: { page: Page }) {
           key={state}
           variant={state === 'OPEN' ? 'primary' : 'outline-danger'}
           disabled={set.isPending || (state === 'OPEN' && page.missing.length > 0)}
-          onClick={() => (state === 'OPEN' ? set.mutate(state) : setWanted(state))}
+          onClick={() => (first && state === 'OPEN' ? set.mutate(state) : setWanted(state))}
         >
           {words.apps.become[state.toLowerCase()]}
         </Button>
@@ -183,7 +194,8 @@ function States({ page }: { page: Page }) {
       {wanted !== undefined && (
         <ActDialog
           gathers
-          danger
+          danger={wanted !== 'OPEN'}
+          foresight={foresight}
           title={`${words.apps.become[wanted.toLowerCase()]} “${page.app.name}”`}
           act={words.apps.become[wanted.toLowerCase()] ?? ''}
           disabled={set.isPending}
@@ -191,12 +203,7 @@ function States({ page }: { page: Page }) {
           onAct={() => set.mutate(wanted)}
           onClose={() => setWanted(undefined)}
         >
-          <p>
-            {words.apps.becomeHelp[wanted.toLowerCase()]}{' '}
-            {words.apps.touches(
-              page.entitlements.reduce((most, role) => Math.max(most, role.holders), 0),
-            )}
-          </p>
+          <p>{words.apps.becomeHelp[wanted.toLowerCase()]}</p>
           <TextField
             id="state-reason"
             label={words.groups.why}
@@ -276,7 +283,11 @@ function Roles({ page }: { page: Page }) {
       {editing !== undefined && (
         <RoleDialog
           app={page.app.id}
-          role={editing === 'new' ? undefined : editing}
+          role={
+            editing === 'new'
+              ? undefined
+              : (page.entitlements.find((one) => one.id === editing.id) ?? editing)
+          }
           onClose={() => setEditing(undefined)}
         />
       )}
@@ -293,7 +304,7 @@ function RoleDialog({
   role?: Schemas['RoleLine'];
   onClose: () => void;
 }) {
-  const base: Role =
+  const now: Role =
     role === undefined
       ? NEW_ROLE
       : {
@@ -302,7 +313,14 @@ function RoleDialog({
           weight: weightOf(role.weight),
           requestable: role.requestable,
         };
-  const [wanted, setWanted] = useState(base);
+  const [wanted, setWanted] = useState(now);
+  const stale = useStale({
+    now,
+    wanted,
+    onChange: setWanted,
+    labels: words.apps.roleParts,
+    tell: (_, value) => (typeof value === 'boolean' ? words.yesNo(value) : String(value)),
+  });
   const [key] = useState(repeatKey);
   const save = useAct(
     () =>
@@ -316,7 +334,7 @@ function RoleDialog({
         : answer(
             api.PUT('/api/entitlements/{id}', {
               params: { path: { id: role.id } },
-              body: { base, wanted },
+              body: { base: stale.base, wanted },
             }),
           ),
     onClose,
@@ -328,6 +346,7 @@ function RoleDialog({
       gathers
       title={role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
       act={role === undefined ? words.apps.addIt : words.attributes.save}
+      stale={stale}
       disabled={save.isPending}
       error={save.error}
       fields={['roles']}
@@ -340,14 +359,20 @@ function RoleDialog({
 }
 
 function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) {
-  const base = profileOf(page);
-  const [wanted, setWanted] = useState(base);
+  const now = profileOf(page);
+  const [wanted, setWanted] = useState(now);
+  const stale = useStale({
+    now,
+    wanted,
+    onChange: setWanted,
+    labels: words.apps.profileParts,
+  });
   const save = useAct(
     () =>
       answer(
         api.PUT('/api/apps/{id}/profile', {
           params: { path: { id: page.app.id } },
-          body: { base, wanted },
+          body: { base: stale.base, wanted },
         }),
       ),
     onClose,
@@ -358,6 +383,7 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
     <ActDialog
       gathers
       title={words.apps.describe}
+      stale={stale}
       act={words.attributes.save}
       disabled={save.isPending}
       error={save.error}
@@ -371,41 +397,49 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
 }
 
 function WayIn({ page }: { page: Page }) {
-  const [editing, setEditing] = useState<string>();
+  const [editing, setEditing] = useState(false);
+  if (editing) {
+    return <WayInForm page={page} onClose={() => setEditing(false)} />;
+  }
+  return (
+    <>
+      {page.address === null ? (
+        <p className="dim">{words.apps.noWayIn}</p>
+      ) : (
+        <p>
+          {words.apps.link}
+          <br />
+          <code>{page.address}</code>
+        </p>
+      )}
+      {page.maySetWayIn && (
+        <Button variant="outline-primary" size="sm" onClick={() => setEditing(true)}>
+          {words.apps.setLink}
+        </Button>
+      )}
+    </>
+  );
+}
+
+function WayInForm({ page, onClose }: { page: Page; onClose: () => void }) {
+  const [address, setAddress] = useState(page.address ?? 'https://');
+  const stale = useStale({
+    now: { address: page.address },
+    wanted: { address: address as string | null },
+    onChange: (next) => setAddress(next.address ?? ''),
+    labels: { address: words.apps.address },
+    tell: (_, value) => value ?? '',
+  });
   const save = useAct(
     () =>
       answer(
         api.PUT('/api/apps/{id}/link', {
           params: { path: { id: page.app.id } },
-          body: { base: page.address, address: editing ?? '' },
+          body: { base: stale.base.address, address },
         }),
       ),
-    () => setEditing(undefined),
+    onClose,
   );
-  if (editing === undefined) {
-    return (
-      <>
-        {page.address === null ? (
-          <p className="dim">{words.apps.noWayIn}</p>
-        ) : (
-          <p>
-            {words.apps.link}
-            <br />
-            <code>{page.address}</code>
-          </p>
-        )}
-        {page.maySetWayIn && (
-          <Button
-            variant="outline-primary"
-            size="sm"
-            onClick={() => setEditing(page.address ?? 'https://')}
-          >
-            {words.apps.setLink}
-          </Button>
-        )}
-      </>
-    );
-  }
   return (
     <Form
       noValidate
@@ -414,20 +448,21 @@ function WayIn({ page }: { page: Page }) {
         save.mutate();
       }}
     >
+      {stale.note}
       <TextField
         id="link-address"
         label={words.apps.address}
         type="url"
-        value={editing}
-        onChange={setEditing}
+        value={address}
+        onChange={setAddress}
         wrong={save.error instanceof Problem ? save.error.field('address') : undefined}
       />
       <ProblemNote error={save.error} fields={['address']} />
       <div className="bar">
-        <Button type="submit" size="sm" disabled={save.isPending}>
+        <Button type="submit" size="sm" disabled={stale.blocked || save.isPending}>
           {words.attributes.save}
         </Button>
-        <Button variant="outline-primary" size="sm" onClick={() => setEditing(undefined)}>
+        <Button variant="outline-primary" size="sm" onClick={onClose}>
           {words.shell.cancel}
         </Button>
       </div>

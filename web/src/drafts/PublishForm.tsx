@@ -11,6 +11,7 @@ import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 
 const FIELDS = ['reason', 'at', 'putBackOn'];
+const NEEDS_A_SECOND = ['own-gain', 'second-yes'];
 
 /** When, why, and whom to tell; then publishing, or asking somebody for a yes. */
 export function PublishForm({
@@ -80,7 +81,7 @@ export function PublishForm({
   const error = publish.error ?? ask.error;
   const wrong = (field: string) => (error instanceof Problem ? error.field(field) : undefined);
   const problems = view?.problems ?? [];
-  const second = problems.length > 0 && problems.every((one) => one.code === 'own-gain');
+  const second = problems.length > 0 && problems.every((one) => NEEDS_A_SECOND.includes(one.code));
   const missing = problems.filter((one) => one.code === 'conflict').length;
   const clashes = draft.edits.filter((edit) => edit.fate === 'clashes').length;
   const busy = publish.isPending || ask.isPending;

@@ -16,7 +16,7 @@ type Row = Schemas['RowView'];
 type Sign = keyof typeof words.drafts.signs;
 
 /** What opens behind a count. */
-type Behind = { moment: number; sign: string; row?: Row };
+type Behind = { at: string | undefined; sign: string; row?: Row };
 
 const CARDS: [keyof Schemas['Counts'], Sign, string][] = [
   ['gain', 'gain', 'gain'],
@@ -86,7 +86,7 @@ export function Sheet({
                   key={key}
                   type="button"
                   disabled={moment.counts[key] === 0}
-                  onClick={() => setBehind({ moment: at, sign })}
+                  onClick={() => setBehind({ at: then(moment), sign })}
                 >
                   <b className={moment.counts[key] === 0 ? '' : look}>
                     {words.drafts.figure(sign, moment.counts[key])}
@@ -103,7 +103,10 @@ export function Sheet({
             </div>
           </div>
           <Conflicts moment={moment} />
-          <Rows moment={moment} onOpen={(row) => setBehind({ moment: at, sign: row.sign, row })} />
+          <Rows
+            moment={moment}
+            onOpen={(row) => setBehind({ at: then(moment), sign: row.sign, row })}
+          />
           {moment.more > 0 && <p className="dim">{words.drafts.moreRows(moment.more)}</p>}
         </>
       )}
@@ -132,6 +135,11 @@ export function Sheet({
       )}
     </section>
   );
+}
+
+/** A moment as it is asked for; the publishing moves on, and is none. */
+function then(moment: Moment): string | undefined {
+  return moment.publishing ? undefined : moment.at;
 }
 
 /** A moment in a few words. */
@@ -314,14 +322,14 @@ function People({
   const navigate = useNavigate();
   const { zone } = useSession();
   const [find, setFind] = useState('');
-  const { moment, sign, row } = behind;
+  const { at, sign, row } = behind;
   const page = async (offset: number, limit: number) => {
     const people = await answer(
       api.GET('/api/drafts/{id}/consequences/people', {
         params: {
           path: { id: draft },
           query: {
-            moment,
+            at,
             sign,
             kind: row?.kind ?? '',
             thing: row?.id,
@@ -397,7 +405,7 @@ function People({
         <RowsTable
           label={title}
           columns={columns}
-          queryKey={['behind', draft, moment, sign, row?.id, find]}
+          queryKey={['behind', draft, at, sign, row?.id, find]}
           page={page}
           onOpen={(one) => navigate(`/desk/people/${one.id}/holdings`)}
           empty={<p>{words.drafts.nobodyFits}</p>}

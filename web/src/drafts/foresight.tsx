@@ -13,7 +13,7 @@ const ROWS = 8;
 const MOMENTS = 4;
 const TITLES = 40;
 /** What a draft gathers is judged when it is published, and can be answered in it. */
-const ANSWERED_IN_A_DRAFT = ['conflict', 'own-gain', 'effect'];
+const ANSWERED_IN_A_DRAFT = ['conflict', 'own-gain', 'second-yes', 'effect'];
 
 /** What an act would do, asked for before it is done. */
 export type Foresight = {

@@ -6,6 +6,7 @@ import { EditOwners } from '../directory/EditOwners';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { ActDialog } from '../shell/ActDialog';
+import { useStale } from '../shell/stale';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
@@ -13,6 +14,7 @@ import { words } from '../words/en';
 
 type Collection = Schemas['CollectionView'];
 type Audience = Schemas['AudienceForm'];
+type Seen = Pick<Schemas['SubjectView'], 'kind' | 'id' | 'name'>;
 
 function audienceOf(everyone: boolean, chosen: Chosen[], filter: string): Audience {
   return {
@@ -26,10 +28,34 @@ function audienceOf(everyone: boolean, chosen: Chosen[], filter: string): Audien
   };
 }
 
-function subjectOf(one: Schemas['SubjectView']): Schemas['SubjectForm'] {
+function subjectOf(one: Seen): Schemas['SubjectForm'] {
   return one.kind === 'filter'
     ? { kind: 'filter', id: null, filter: one.name }
     : { kind: one.kind, id: one.id, filter: null };
+}
+
+/** The parts of a collection that this form changes. */
+type Parts = { name: string; line: string; everyone: boolean; audience: Seen[] };
+
+function partsOf(collection: Collection | undefined): Parts {
+  return {
+    name: collection?.name ?? '',
+    line: collection?.line ?? '',
+    everyone: collection?.everyone ?? false,
+    audience: (collection?.audience ?? []).map(({ kind, id, name }) => ({ kind, id, name })),
+  };
+}
+
+function chosenIn(audience: Seen[]): Chosen[] {
+  return audience.flatMap((one): Chosen[] =>
+    one.id !== null && (one.kind === 'person' || one.kind === 'group')
+      ? [{ kind: one.kind, id: one.id, name: one.name }]
+      : [],
+  );
+}
+
+function filtersIn(audience: Seen[]): Seen[] {
+  return audience.filter((one) => one.kind === 'filter');
 }
 
 /** Making a collection, or changing its name, its line, who sees it and who cares for it. */
@@ -40,39 +66,66 @@ export function CollectionDialog({
   collection?: Collection;
   onClose: () => void;
 }) {
-  const before = {
-    name: collection?.name ?? '',
-    line: collection?.line ?? '',
-    everyone: collection?.everyone ?? false,
-    chosen: (collection?.audience ?? []).flatMap((one): Chosen[] =>
-      one.id !== null && (one.kind === 'person' || one.kind === 'group')
-        ? [{ kind: one.kind, id: one.id, name: one.name }]
-        : [],
-    ),
-    filter: (collection?.audience ?? []).find((one) => one.kind === 'filter')?.name ?? '',
-  };
+  const before = partsOf(collection);
   const [name, setName] = useState(before.name);
   const [line, setLine] = useState(before.line);
   const [everyone, setEveryone] = useState(before.everyone);
-  const [chosen, setChosen] = useState(before.chosen);
-  const [filter, setFilter] = useState(before.filter);
+  const [chosen, setChosen] = useState(() => chosenIn(before.audience));
+  const [filter, setFilter] = useState(() => filtersIn(before.audience)[0]?.name ?? '');
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
   const face = { name: name.trim(), line: line.trim() };
-  // As the server knows it, in its order; further filters stay as they are.
-  const base: Audience = {
-    everyone: before.everyone,
-    subjects: (collection?.audience ?? []).map(subjectOf),
-  };
-  const further = (collection?.audience ?? []).filter((one) => one.kind === 'filter').slice(1);
+  const [untouched, setUntouched] = useState(before.audience);
   const wanted = audienceOf(everyone, chosen, filter);
+  // Further filters stay as they are.
+  const further = filtersIn(untouched).slice(1);
   const audience: Audience = {
     everyone,
     subjects: everyone ? [] : [...wanted.subjects, ...further.map(subjectOf)],
   };
   const moved =
     JSON.stringify(wanted) !==
-    JSON.stringify(audienceOf(before.everyone, before.chosen, before.filter));
+    JSON.stringify(
+      audienceOf(
+        before.everyone,
+        chosenIn(before.audience),
+        filtersIn(before.audience)[0]?.name ?? '',
+      ),
+    );
+  const stale = useStale<Parts>({
+    now: before,
+    wanted: {
+      ...face,
+      everyone,
+      audience: moved
+        ? [
+            ...chosen,
+            ...(filter.trim() === '' ? [] : [{ kind: 'filter', id: null, name: filter.trim() }]),
+            ...further,
+          ]
+        : untouched,
+    },
+    onChange: (next) => {
+      setName(next.name);
+      setLine(next.line);
+      setEveryone(next.everyone);
+      setChosen(chosenIn(next.audience));
+      setFilter(filtersIn(next.audience)[0]?.name ?? '');
+      setUntouched(next.audience);
+    },
+    labels: words.curate.collectionParts,
+    tell: (_, value) =>
+      typeof value === 'boolean'
+        ? words.yesNo(value)
+        : typeof value === 'string'
+          ? value
+          : value.map((one) => one.name).join(', '),
+  });
+  // As the server knows it, in its order.
+  const base: Audience = {
+    everyone: stale.base.everyone,
+    subjects: stale.base.audience.map(subjectOf),
+  };
   const curates = collection === undefined || collection.mayCurate;
   const save = useAct(async () => {
     if (collection === undefined) {
@@ -84,11 +137,11 @@ export function CollectionDialog({
       );
     }
     const path = { id: collection.id };
-    if (face.name !== before.name || face.line !== before.line) {
+    if (face.name !== stale.base.name || face.line !== stale.base.line) {
       await answer(
         api.PUT('/api/collections/{id}/face', {
           params: { path },
-          body: { base: { name: before.name, line: before.line }, wanted: face },
+          body: { base: { name: stale.base.name, line: stale.base.line }, wanted: face },
         }),
       );
     }
@@ -116,6 +169,7 @@ export function CollectionDialog({
       large
       title={collection?.name ?? words.curate.makeCollection}
       act={collection === undefined ? words.curate.makeIt : words.attributes.save}
+      stale={stale}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'line']}

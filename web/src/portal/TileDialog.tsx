@@ -4,9 +4,19 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { PickPicture } from '../pictures/PickPicture';
 import { ActDialog } from '../shell/ActDialog';
+import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
+
+const NOTHING: Schemas['TileForm'] = {
+  name: '',
+  line: '',
+  picture: '',
+  hue: '',
+  application: '',
+  needs: [],
+};
 
 /** Making a tile for an application, or changing one. */
 export function TileDialog({
@@ -57,6 +67,19 @@ function TileForm({
         }
       : face(tile),
   );
+  const stale = useStale({
+    now: tile === undefined ? NOTHING : face(tile),
+    wanted,
+    onChange: setWanted,
+    labels: words.curate.tileParts,
+    tell: (part, value) =>
+      part === 'needs'
+        ? page.entitlements
+            .filter((role) => value.includes(role.id))
+            .map((role) => role.name)
+            .join(', ')
+        : String(value),
+  });
   const [key] = useState(repeatKey);
   const save = useAct(
     () =>
@@ -70,7 +93,7 @@ function TileForm({
         : answer(
             api.PUT('/api/tiles/{id}', {
               params: { path: { id: tile.id } },
-              body: { base: face(tile), wanted },
+              body: { base: stale.base, wanted },
             }),
           ),
     onClose,
@@ -82,6 +105,7 @@ function TileForm({
       gathers
       title={tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
       act={tile === undefined ? words.curate.makeTile : words.attributes.save}
+      stale={stale}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'line', 'needs']}

@@ -6,6 +6,7 @@ import { answer, api, gatherInto } from '../api/client';
 import { Foreseen, type Foresight } from '../drafts/foresight';
 import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { words } from '../words/en';
+import type { Stale } from './stale';
 import { ProblemNote } from './states';
 import { useAct } from './useAct';
 
@@ -20,6 +21,7 @@ export function ActDialog({
   large = false,
   gathers = false,
   foresight,
+  stale,
   error,
   fields = [],
   onAct,
@@ -38,6 +40,8 @@ export function ActDialog({
   gathers?: boolean;
   /** What it would do, told below the form; without having seen that, nobody does it. */
   foresight?: Foresight;
+  /** Whether somebody else has changed what it is about. */
+  stale?: Stale<unknown>;
   error: unknown;
   /** The fields that tell themselves what is wrong with them. */
   fields?: string[];
@@ -82,6 +86,7 @@ export function ActDialog({
           {draft !== undefined && (
             <div className="note wait small">{words.drafts.into(draft.name)}</div>
           )}
+          {stale?.note}
           {children}
           {foresight !== undefined && (foresight.seen !== undefined || foresight.asked) && (
             <Foreseen of={foresight} />
@@ -110,7 +115,7 @@ export function ActDialog({
           type="submit"
           form={id}
           variant={danger ? 'outline-danger' : 'primary'}
-          disabled={disabled || !ready || asDraft.isPending}
+          disabled={disabled || !ready || stale?.blocked === true || asDraft.isPending}
         >
           {draft === undefined ? act : words.drafts.intoAct(act)}
         </Button>

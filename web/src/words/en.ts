@@ -414,8 +414,23 @@ export const words = {
     picture: 'Picture',
     hue: 'Colour',
   },
+  yesNo: (value: boolean) => (value ? 'yes' : 'no'),
   apps: {
     title: 'Applications',
+    profileParts: {
+      name: 'Name',
+      line: 'One line',
+      picture: 'Picture',
+      hue: 'Colour',
+      weight: 'Weight',
+      contact: 'Contact',
+    },
+    roleParts: {
+      name: 'Name',
+      line: 'One line',
+      weight: 'Weight',
+      requestable: 'Can be asked for',
+    },
     total: (n: number, of: number) =>
       n === of
         ? many(n, 'application', 'applications')
@@ -477,9 +492,9 @@ export const words = {
     } as Record<string, string>,
     becomeHelp: {
       paused: 'While it is paused nobody holds anything of it; grants stay and count again after.',
+      open: 'It opens again; whoever has been given something of it holds that again.',
       retired: 'A retired app does not come back. Nobody holds anything of it.',
     } as Record<string, string>,
-    touches: (n: number) => `Now ${many(n, 'person holds', 'people hold')} its widest role.`,
     states: {
       proposed: 'proposed',
       open: 'open',
@@ -749,6 +764,20 @@ export const words = {
   },
   curate: {
     title: 'Portal',
+    tileParts: {
+      name: 'Name',
+      line: 'One line',
+      picture: 'Picture',
+      hue: 'Colour',
+      application: 'Application',
+      needs: 'Shown to whoever holds one of',
+    },
+    collectionParts: {
+      name: 'Name',
+      line: 'One line',
+      everyone: 'Shown to everyone',
+      audience: 'Shown to',
+    },
     total: (collections: number, tiles: number) =>
       `${many(collections, 'collection', 'collections')}, ${many(tiles, 'tile', 'tiles')}`,
     help: 'Everyone meets the collections in this order, of those meant for them. Tiles show where what they need is held; what lies in no collection comes last.',
@@ -846,6 +875,16 @@ export const words = {
     until: 'Until the end of',
     pair: (one: string, other: string) => `${one} with ${other}.`,
     keepsApart: (rule: string) => `The rule “${rule}” keeps these apart.`,
+  },
+  stale: {
+    title: 'Someone else has changed this since you opened it.',
+    part: 'Part',
+    theirs: 'Theirs, in force now',
+    yours: 'Yours',
+    untouched: 'not changed by you',
+    empty: 'nothing',
+    take: 'Take theirs',
+    keep: 'Keep what I typed',
   },
   drafts: {
     tray: 'The draft tray',
@@ -1161,6 +1200,7 @@ export const words = {
       draft: 'Draft',
       edits: 'Edits',
       for: 'For',
+      alone: 'Instead of a second yes',
     } as Record<string, string>,
     erased: 'erased',
     noChanges: 'It changed no fact.',

@@ -2,8 +2,10 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { type Chosen, PickThings } from '../../directory/groups/PickThings';
+import { type Manner, useForesight } from '../../drafts/foresight';
 import { ActDialog } from '../../shell/ActDialog';
 import { useSession } from '../../shell/session';
+import { useStale } from '../../shell/stale';
 import { TextField } from '../../shell/TextField';
 import { dayIn } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
@@ -28,6 +30,29 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
   const [why, setWhy] = useState(rule?.why ?? '');
   const [one, setOne] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.one));
   const [other, setOther] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.other));
+  const stale = useStale({
+    now: {
+      name: rule?.name ?? '',
+      why: rule?.why ?? '',
+      one: rule === undefined ? [] : chosen(rule.one),
+      other: rule === undefined ? [] : chosen(rule.other),
+    },
+    wanted: { name, why, one, other },
+    onChange: (wanted) => {
+      setName(wanted.name);
+      setWhy(wanted.why);
+      setOne(wanted.one);
+      setOther(wanted.other);
+    },
+    labels: {
+      name: words.rules.name,
+      why: words.rules.why,
+      one: words.rules.oneSide,
+      other: words.rules.otherSide,
+    },
+    tell: (_, value) =>
+      typeof value === 'string' ? value : value.map((each) => each.name).join(', '),
+  });
   const [from, setFrom] = useState('');
   const [reason, setReason] = useState('');
   const [key] = useState(repeatKey);
@@ -39,22 +64,36 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
     enabled: both,
     placeholderData: keepPreviousData,
   });
-  const save = useAct(() => {
+  const send = (because: string, manner: Manner) => {
     const body = {
       base:
         rule === undefined
           ? null
-          : terms(rule.name, rule.why, chosen(rule.one), chosen(rule.other)),
+          : terms(stale.base.name, stale.base.why, stale.base.one, stale.base.other),
       wanted: terms(name, why, one, other),
       from: from === '' ? null : from,
-      reason,
+      reason: because,
     };
     return answer(
       rule === undefined
-        ? api.POST('/api/rules', { params: { header: { 'Idempotency-Key': key } }, body })
-        : api.PUT('/api/rules/{id}', { params: { path: { id: rule.id } }, body }),
+        ? api.POST('/api/rules', {
+            params: { header: { 'Idempotency-Key': key } },
+            headers: manner,
+            body,
+          })
+        : api.PUT('/api/rules/{id}', {
+            params: { path: { id: rule.id } },
+            headers: manner,
+            body,
+          }),
     );
-  }, onClose);
+  };
+  const foresight = useForesight(
+    ['rule', rule?.id, name, why, wanted, from],
+    (manner) => send(words.access.ahead, manner),
+    rule !== undefined && both && !stale.blocked,
+  );
+  const save = useAct(() => send(reason, foresight.agreed), onClose);
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   const breaches = both ? preview.data : undefined;
@@ -64,6 +103,8 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
       large
       title={rule === undefined ? words.rules.make : words.rules.change(rule.name)}
       act={rule === undefined ? words.rules.makeAct : words.rules.changeAct}
+      stale={stale}
+      foresight={rule === undefined ? undefined : foresight}
       disabled={!both || save.isPending}
       error={save.error}
       fields={['name', 'why', 'from', 'reason']}

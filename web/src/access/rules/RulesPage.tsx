@@ -5,6 +5,7 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api, type Schemas } from '../../api/client';
 import { AppsTabs } from '../../apps/AppsTabs';
 import { Drafted } from '../../drafts/Drafted';
+import { type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { ActDialog } from '../../shell/ActDialog';
 import { DeskLink } from '../../shell/lens';
@@ -105,8 +106,20 @@ export function RulePage({ id: given }: { id?: string }) {
     queryKey: ['rules', id],
     queryFn: () => answer(api.GET('/api/rules/{id}', { params: { path: { id } } })),
   });
+  const send = (why: string, manner: Manner) =>
+    answer(
+      api.DELETE('/api/rules/{id}', {
+        params: { path: { id }, query: { reason: why } },
+        headers: manner,
+      }),
+    );
+  const foresight = useForesight(
+    ['end-rule', id],
+    (manner) => send(words.access.ahead, manner),
+    ending,
+  );
   const end = useAct(
-    () => answer(api.DELETE('/api/rules/{id}', { params: { path: { id }, query: { reason } } })),
+    () => send(reason, foresight.agreed),
     (receipt) => {
       setEnding(false);
       navigate(placeOf(receipt, draft?.id, '/desk/rules'));
@@ -168,6 +181,7 @@ export function RulePage({ id: given }: { id?: string }) {
           danger
           title={words.rules.endTitle(view.rule.name)}
           act={words.rules.end}
+          foresight={foresight}
           error={end.error}
           disabled={end.isPending}
           onAct={() => end.mutate()}

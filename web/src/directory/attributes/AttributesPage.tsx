@@ -6,6 +6,7 @@ import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, type Schemas } from '../../api/client';
 import { useLens } from '../../shell/lens';
 import { useSession } from '../../shell/session';
+import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
@@ -28,7 +29,7 @@ const FRESH: Line = {
 export function AttributesPage() {
   const { has } = useSession();
   const { asOf } = useLens();
-  const [open, setOpen] = useState<{ line: Line; base: Line | null }>();
+  const [open, setOpen] = useState<{ line: Line; fresh: boolean }>();
   const attributes = useQuery({
     queryKey: ['attributes', asOf],
     queryFn: () => answer(api.GET('/api/attributes', { params: { query: { asOf } } })),
@@ -42,7 +43,7 @@ export function AttributesPage() {
         <span className="dim">{words.attributes.help}</span>
         <span className="grow" />
         {may && (
-          <Button onClick={() => setOpen({ line: FRESH, base: null })}>
+          <Button onClick={() => setOpen({ line: FRESH, fresh: true })}>
             {words.attributes.add}
           </Button>
         )}
@@ -83,7 +84,7 @@ export function AttributesPage() {
                       <Button
                         variant="link"
                         aria-label={`${words.attributes.change} ${line.label}`}
-                        onClick={() => setOpen({ line, base: line })}
+                        onClick={() => setOpen({ line, fresh: false })}
                       >
                         {words.attributes.change}
                       </Button>
@@ -96,7 +97,15 @@ export function AttributesPage() {
         </div>
       )}
       {open !== undefined && (
-        <Define line={open.line} base={open.base} onClose={() => setOpen(undefined)} />
+        <Define
+          line={open.line}
+          now={
+            open.fresh
+              ? null
+              : (attributes.data?.find((one) => one.name === open.line.name) ?? open.line)
+          }
+          onClose={() => setOpen(undefined)}
+        />
       )}
     </>
   );
@@ -112,29 +121,47 @@ function definition(line: Line) {
   };
 }
 
-function Define({ line, base, onClose }: { line: Line; base: Line | null; onClose: () => void }) {
+/** Defining an attribute, or defining one anew; `now` is how it stands, null for a new one. */
+function Define({ line, now, onClose }: { line: Line; now: Line | null; onClose: () => void }) {
   const queries = useQueryClient();
   const [form, setForm] = useState(line);
   const sources = useQuery({
     queryKey: ['sources'],
     queryFn: () => answer(api.GET('/api/sources')),
   });
+  const stale = useStale({
+    now: definition(now ?? FRESH),
+    wanted: definition(form),
+    onChange: (wanted) => setForm({ ...form, ...wanted }),
+    labels: words.attributes,
+    tell: (part, value) =>
+      part === 'type'
+        ? (words.attributes.types[String(value)] ?? '')
+        : part === 'source'
+          ? (sources.data?.find((one) => one.id === value)?.name ?? words.attributes.byHand)
+          : typeof value === 'boolean'
+            ? value
+              ? words.attributes.yes
+              : words.attributes.no
+            : String(value),
+  });
   const define = useMutation({
     mutationFn: () =>
       answer(
         api.PUT('/api/attributes/{name}', {
           params: { path: { name: form.name.trim() || '-' } },
-          body: { base: base === null ? null : definition(base), wanted: definition(form) },
+          body: { base: now === null ? null : stale.base, wanted: definition(form) },
         }),
       ),
     onSuccess: async () => {
-      await queries.invalidateQueries();
       onClose();
+      await queries.invalidateQueries();
     },
+    onError: () => queries.invalidateQueries({ queryKey: ['attributes'] }),
   });
   const wrong = (field: string) =>
     define.error instanceof Problem ? define.error.field(field) : undefined;
-  const fixed = base !== null && base.people > 0;
+  const fixed = now !== null && now.people > 0;
   return (
     <Modal show onHide={onClose} aria-labelledby="define">
       <Form
@@ -145,7 +172,8 @@ function Define({ line, base, onClose }: { line: Line; base: Line | null; onClos
         }}
       >
         <Modal.Body>
-          <h2 id="define">{base === null ? words.attributes.add : base.label}</h2>
+          <h2 id="define">{now === null ? words.attributes.add : line.label}</h2>
+          {stale.note}
           <TextField
             id="define-label"
             label={words.attributes.label}
@@ -159,7 +187,7 @@ function Define({ line, base, onClose }: { line: Line; base: Line | null; onClos
             label={words.attributes.name}
             className="mono"
             value={form.name}
-            disabled={base !== null}
+            disabled={now !== null}
             onChange={(value) => setForm({ ...form, name: value })}
             wrong={wrong('name')}
           />
@@ -210,7 +238,7 @@ function Define({ line, base, onClose }: { line: Line; base: Line | null; onClos
           <Button variant="outline-primary" onClick={onClose}>
             {words.shell.cancel}
           </Button>
-          <Button type="submit" disabled={define.isPending}>
+          <Button type="submit" disabled={stale.blocked || define.isPending}>
             {words.attributes.save}
           </Button>
         </Modal.Footer>

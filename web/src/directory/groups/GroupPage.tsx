@@ -11,6 +11,7 @@ import { ActDialog } from '../../shell/ActDialog';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
+import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { tellDate } from '../../shell/times';
@@ -108,72 +109,87 @@ function Whole({ group }: { group: Group }) {
 }
 
 function FilterPart({ group, filter }: { group: Group; filter: string }) {
-  const [editing, setEditing] = useState<string>();
+  const [editing, setEditing] = useState(false);
+  return (
+    <section className="sheet" aria-labelledby="group-filter">
+      <h2 id="group-filter">{words.groups.filter}</h2>
+      {editing ? (
+        <FilterForm group={group} filter={filter} onClose={() => setEditing(false)} />
+      ) : (
+        <div className="bar" style={{ margin: 0 }}>
+          <code>{filter}</code>
+          <span className="grow" />
+          {group.mayEdit && (
+            <Button variant="outline-primary" onClick={() => setEditing(true)}>
+              {words.groups.edit}
+            </Button>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function FilterForm({
+  group,
+  filter,
+  onClose,
+}: {
+  group: Group;
+  filter: string;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState(filter);
   const [reason, setReason] = useState('');
-  const tried = useTriedFilter(editing ?? '', group.id);
+  const tried = useTriedFilter(text, group.id);
+  const stale = useStale({
+    now: { filter },
+    wanted: { filter: text },
+    onChange: (next) => setText(next.filter),
+    labels: { filter: words.groups.filter },
+  });
+  const base = stale.base.filter;
   const send = (wanted: string, manner: Manner) =>
     answer(
       api.PUT('/api/groups/{id}/filter', {
         params: { path: { id: group.id } },
         headers: manner,
-        body: { base: filter, filter: wanted, reason },
+        body: { base, filter: wanted, reason },
       }),
     );
-  const wanted = useDeferredValue(editing ?? filter);
-  const fits = tried !== undefined && tried.error === null && wanted !== filter;
+  const wanted = useDeferredValue(text);
+  const fits = tried !== undefined && tried.error === null && wanted !== base && !stale.blocked;
   const foresight = useForesight(
-    ['filter', group.id, filter, wanted],
+    ['filter', group.id, base, wanted],
     (manner) => send(wanted, manner),
     fits,
   );
-  const change = useAct(
-    () => send(editing ?? '', foresight.agreed),
-    () => setEditing(undefined),
-  );
+  const change = useAct(() => send(text, foresight.agreed), onClose);
   return (
-    <section className="sheet" aria-labelledby="group-filter">
-      <h2 id="group-filter">{words.groups.filter}</h2>
-      {editing === undefined ? (
-        <div className="bar" style={{ margin: 0 }}>
-          <code>{filter}</code>
-          <span className="grow" />
-          {group.mayEdit && (
-            <Button variant="outline-primary" onClick={() => setEditing(filter)}>
-              {words.groups.edit}
-            </Button>
-          )}
-        </div>
-      ) : (
-        <Form
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            change.mutate(undefined);
-          }}
+    <Form
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate();
+      }}
+    >
+      {stale.note}
+      <FilterField value={text} onChange={setText} group={group.id} />
+      <TextField id="filter-reason" label={words.groups.why} value={reason} onChange={setReason} />
+      {fits && <Foreseen of={foresight} />}
+      <ProblemNote error={change.error} />
+      <div className="bar" style={{ margin: 0 }}>
+        <Button
+          type="submit"
+          disabled={!fits || text !== wanted || !foresight.may || change.isPending}
         >
-          <FilterField value={editing} onChange={setEditing} group={group.id} />
-          <TextField
-            id="filter-reason"
-            label={words.groups.why}
-            value={reason}
-            onChange={setReason}
-          />
-          {fits && <Foreseen of={foresight} />}
-          <ProblemNote error={change.error} />
-          <div className="bar" style={{ margin: 0 }}>
-            <Button
-              type="submit"
-              disabled={!fits || editing !== wanted || !foresight.may || change.isPending}
-            >
-              {words.groups.filterSave(tried?.more ?? 0, tried?.fewer ?? 0)}
-            </Button>
-            <Button variant="outline-primary" onClick={() => setEditing(undefined)}>
-              {words.shell.cancel}
-            </Button>
-          </div>
-        </Form>
-      )}
-    </section>
+          {words.groups.filterSave(tried?.more ?? 0, tried?.fewer ?? 0)}
+        </Button>
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.cancel}
+        </Button>
+      </div>
+    </Form>
   );
 }
 
@@ -454,18 +470,8 @@ function NestedGroups({ group }: { group: Group }) {
 function RenameOrEnd({ group }: { group: Group }) {
   const navigate = useNavigate();
   const draft = useOpenDraft();
-  const [name, setName] = useState<string>();
+  const [renaming, setRenaming] = useState(false);
   const [ending, setEnding] = useState(false);
-  const rename = useAct(
-    () =>
-      answer(
-        api.PUT('/api/groups/{id}/name', {
-          params: { path: { id: group.id } },
-          body: { base: group.name, name: name ?? '' },
-        }),
-      ),
-    () => setName(undefined),
-  );
   const send = (manner: Manner) =>
     answer(api.DELETE('/api/groups/{id}', { params: { path: { id: group.id } }, headers: manner }));
   const foresight = useForesight(['end-group', group.id], send, ending);
@@ -473,13 +479,14 @@ function RenameOrEnd({ group }: { group: Group }) {
     () => send(foresight.agreed),
     (receipt) => navigate(placeOf(receipt, draft?.id, '/desk/groups')),
   );
-  const wrong = rename.error instanceof Problem ? rename.error.field('name') : undefined;
   return (
     <>
       <h3>{words.groups.edit}</h3>
-      {name === undefined ? (
+      {renaming ? (
+        <RenameForm group={group} onClose={() => setRenaming(false)} />
+      ) : (
         <div className="bar">
-          <Button variant="outline-primary" onClick={() => setName(group.name)}>
+          <Button variant="outline-primary" onClick={() => setRenaming(true)}>
             {words.groups.rename}
           </Button>
           {group.source === null && (
@@ -488,32 +495,6 @@ function RenameOrEnd({ group }: { group: Group }) {
             </Button>
           )}
         </div>
-      ) : (
-        <Form
-          noValidate
-          onSubmit={(event) => {
-            event.preventDefault();
-            rename.mutate(undefined);
-          }}
-        >
-          <TextField
-            id="rename"
-            label={words.groups.name}
-            autoFocus
-            value={name}
-            onChange={setName}
-            wrong={wrong}
-          />
-          <ProblemNote error={rename.error} fields={['name']} />
-          <div className="bar">
-            <Button type="submit" disabled={rename.isPending}>
-              {words.groups.rename}
-            </Button>
-            <Button variant="outline-primary" onClick={() => setName(undefined)}>
-              {words.shell.cancel}
-            </Button>
-          </div>
-        </Form>
       )}
       {ending && (
         <ActDialog
@@ -534,5 +515,54 @@ function RenameOrEnd({ group }: { group: Group }) {
         </ActDialog>
       )}
     </>
+  );
+}
+
+function RenameForm({ group, onClose }: { group: Group; onClose: () => void }) {
+  const [name, setName] = useState(group.name);
+  const stale = useStale({
+    now: { name: group.name },
+    wanted: { name },
+    onChange: (next) => setName(next.name),
+    labels: { name: words.groups.name },
+  });
+  const rename = useAct(
+    () =>
+      answer(
+        api.PUT('/api/groups/{id}/name', {
+          params: { path: { id: group.id } },
+          body: { base: stale.base.name, name },
+        }),
+      ),
+    onClose,
+  );
+  const wrong = rename.error instanceof Problem ? rename.error.field('name') : undefined;
+  return (
+    <Form
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        rename.mutate();
+      }}
+    >
+      {stale.note}
+      <TextField
+        id="rename"
+        label={words.groups.name}
+        autoFocus
+        value={name}
+        onChange={setName}
+        wrong={wrong}
+      />
+      <ProblemNote error={rename.error} fields={['name']} />
+      <div className="bar">
+        <Button type="submit" disabled={stale.blocked || rename.isPending}>
+          {words.groups.rename}
+        </Button>
+        <Button variant="outline-primary" onClick={onClose}>
+          {words.shell.cancel}
+        </Button>
+      </div>
+    </Form>
   );
 }

@@ -87,7 +87,8 @@ class DocketJourneyTest {
       ines.press("Pause it");
       ines.sees("While it is paused nobody holds anything of it");
       ines.type("Why (kept in the ledger)", "Repairs");
-      ines.find("//*[@role='dialog']//button[.='Pause it']").click();
+      ines.sees("Nobody gains, loses or sees anything else by this.");
+      ines.find("//*[@role='dialog']//button[.='Pause it'][not(@disabled)]").click();
       lena.sees("Knot Book is paused. A yes counts once it is open again.");
       oda.open("/requests");
       oda.find("//article[.//h2[.='Knot Book · User']]//button").click();

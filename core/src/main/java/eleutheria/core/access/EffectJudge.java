@@ -56,29 +56,37 @@ public final class EffectJudge {
                 outside(moment, before, Power.ACCESS_END, id, people).ifPresent(problems::add);
               }
             });
-    PersonId actor = authority.person();
-    if (actor != null) {
-      List<String> own =
-          gained.entrySet().stream()
-              .filter(e -> e.getValue().contains(actor))
-              .map(e -> title(before, e.getKey()))
-              .toList();
-      if (!own.isEmpty() && others(moment, before, actor)) {
-        problems.add(
-            Problem.forbidden(
-                "own-gain",
-                "By this you would gain %s yourself; someone else does that."
-                    .formatted(String.join(", ", own))));
-      }
+    List<String> own = own(moment, before, effects);
+    if (!own.isEmpty() && SecondYes.othersCould(moment, Power.ACCESS_GIVE)) {
+      problems.add(
+          Problem.forbidden(
+              "own-gain",
+              "By this you would gain %s yourself; someone else does that."
+                  .formatted(String.join(", ", own))));
     }
     return problems;
   }
 
-  /** Whether anybody but the actor could give, so that the actor need not do it alone. */
-  private static boolean others(Moment moment, AccessView before, PersonId actor) {
-    return before.directory().people().stream()
-        .filter(p -> p.status() == PersonStatus.ACTIVE && !p.id().equals(actor))
-        .anyMatch(p -> moment.directory().authority(p.id()).hasEverywhere(Power.ACCESS_GIVE));
+  /**
+   * Whether the actor gains by it and nobody else could do it for them. A fresh sign-in is enough
+   * then, and the entry says so.
+   */
+  public static boolean alone(
+      Moment moment, AccessView before, Effects effects, Outcome.Right right) {
+    return right != Outcome.Right.BY_RULE
+        && !own(moment, before, effects).isEmpty()
+        && !SecondYes.othersCould(moment, Power.ACCESS_GIVE);
+  }
+
+  /** What the actor gains themselves. */
+  private static List<String> own(Moment moment, AccessView before, Effects effects) {
+    PersonId actor = moment.authority().person();
+    return actor == null
+        ? List.of()
+        : effects.entitledGained().entrySet().stream()
+            .filter(e -> e.getValue().contains(actor))
+            .map(e -> title(before, e.getKey()))
+            .toList();
   }
 
   private static java.util.Optional<Problem> outside(

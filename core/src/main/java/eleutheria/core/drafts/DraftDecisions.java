@@ -3,6 +3,7 @@ package eleutheria.core.drafts;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
+import eleutheria.core.access.SecondYes;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.DraftId;
@@ -17,6 +18,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Publishing a draft, and who may. */
@@ -27,8 +29,8 @@ public final class DraftDecisions {
   /** The longest name, in characters. */
   public static final int LONGEST_NAME = 80;
 
-  /** The code of the problem that somebody gains by a draft of their own. */
-  public static final String OWN_GAIN = "own-gain";
+  /** The codes of problems that a second person's yes answers. */
+  public static final Set<String> NEEDS_A_SECOND = Set.of("own-gain", SecondYes.CODE);
 
   private DraftDecisions() {}
 
@@ -58,6 +60,7 @@ public final class DraftDecisions {
             EditPowers.onlyOwnGroups(moment, overlay.edits())
                 ? Outcome.Right.AS_GROUP_OWNER
                 : Outcome.Right.BY_EFFECT));
+    problems.addAll(SecondYes.judge(moment, overlay.edits()));
     problems.addAll(
         ConflictJudge.problems(
             consequences.stopping(),
@@ -102,7 +105,12 @@ public final class DraftDecisions {
     }
     PortalView portal = PortalView.at(moment);
     Consequences consequences = Consequences.of(portal, overlay, moment.at());
-    problems.addAll(problems(moment, overlay, consequences));
+    PersonId person = moment.authority().person();
+    boolean second = publishing.asker() != null && !publishing.asker().equals(person);
+    problems(moment, overlay, consequences).stream()
+        // Whoever says yes to what somebody else asks for is the second person.
+        .filter(p -> !(second && p.code().equals(SecondYes.CODE)))
+        .forEach(problems::add);
     if (publishing.seen() == null || !consequences.marks().within(publishing.seen())) {
       problems.add(
           new Problem(
@@ -119,13 +127,19 @@ public final class DraftDecisions {
     Map<String, Object> details = new LinkedHashMap<>();
     details.put("draft", publishing.id().value().toString());
     details.put("edits", publishing.edits().size());
-    if (publishing.asker() != null && !publishing.asker().equals(moment.authority().person())) {
+    if (second) {
       details.put("for", publishing.asker().text());
     }
-    return Outcome.done(
-            new Act("draft.publish", objects, publishing.reason().strip(), details),
-            overlay.edits(),
-            overlay.edits().size())
+    boolean alone =
+        !second
+            && (SecondYes.alone(moment, overlay.edits())
+                || EffectJudge.alone(
+                    moment,
+                    AccessView.at(moment),
+                    consequences.effects(),
+                    Outcome.Right.BY_EFFECT));
+    Act act = new Act("draft.publish", objects, publishing.reason().strip(), details);
+    return Outcome.done(alone ? act.alone() : act, overlay.edits(), overlay.edits().size())
         .with(
             publishing.tell() && moment.authority().person() != null
                 ? List.of(new Errand.TellOfDraft(moment.authority().person(), publishing.id()))

@@ -1,6 +1,7 @@
 package eleutheria.core.ledger;
 
 import eleutheria.core.facts.ObjectId;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -25,5 +26,19 @@ public record Act(String name, List<ObjectId> objects, String reason, Map<String
 
   public Act with(Map<String, Object> more) {
     return new Act(name, objects, reason, more);
+  }
+
+  /** The detail that a fresh sign-in stood for a second person's yes, which nobody could give. */
+  public static final String ALONE = "alone";
+
+  /** The same, done alone where a second person's yes would be needed and nobody could give it. */
+  public Act alone() {
+    Map<String, Object> more = new LinkedHashMap<>(details);
+    more.put(ALONE, "fresh sign-in");
+    return new Act(name, objects, reason, more);
+  }
+
+  public boolean isAlone() {
+    return details.containsKey(ALONE);
   }
 }

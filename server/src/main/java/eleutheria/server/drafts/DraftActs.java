@@ -391,7 +391,7 @@ class DraftActs {
                     .filter(
                         p ->
                             stage != DraftStage.WAITING
-                                || !p.code().equals(DraftDecisions.OWN_GAIN))
+                                || !DraftDecisions.NEEDS_A_SECOND.contains(p.code()))
                     .toList();
             if (!left.isEmpty()) {
               return Outcome.refused(left);

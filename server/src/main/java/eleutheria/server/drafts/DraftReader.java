@@ -6,6 +6,7 @@ import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.SecondYes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
@@ -14,6 +15,7 @@ import eleutheria.core.drafts.Consequences;
 import eleutheria.core.drafts.Draft;
 import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.drafts.DraftEdit;
+import eleutheria.core.drafts.DraftStage;
 import eleutheria.core.drafts.Marks;
 import eleutheria.core.drafts.Overlay;
 import eleutheria.core.drafts.PutBack;
@@ -438,7 +440,7 @@ class DraftReader {
                       seen != null && !marks.within(seen),
                       cut.anything(),
                       moments,
-                      items(problems(viewer, overlay, now, consequences, at))),
+                      items(problems(viewer, draft, overlay, now, consequences, at))),
                   marks);
             });
     String digest = store.saw(draft.id(), sheet.marks(), clock.instant());
@@ -455,7 +457,12 @@ class DraftReader {
 
   /** What would keep this viewer from publishing it, clashes aside. */
   private List<Problem> problems(
-      Viewer viewer, Overlay overlay, PortalView now, Consequences consequences, Instant at) {
+      Viewer viewer,
+      Draft draft,
+      Overlay overlay,
+      PortalView now,
+      Consequences consequences,
+      Instant at) {
     if (overlay.edits().isEmpty()) {
       return List.of();
     }
@@ -468,7 +475,13 @@ class DraftReader {
                 UUID::randomUUID,
                 viewer.authority())
             .with(AccessView.class, now.access());
-    return DraftDecisions.problems(moment, overlay, consequences);
+    boolean second =
+        draft.stage() == DraftStage.WAITING
+            && draft.plan() != null
+            && !draft.plan().publisher().equals(viewer.person());
+    return DraftDecisions.problems(moment, overlay, consequences).stream()
+        .filter(problem -> !(second && problem.code().equals(SecondYes.CODE)))
+        .toList();
   }
 
   /** Whether a viewer could publish it as it stands. */
@@ -477,7 +490,7 @@ class DraftReader {
         draft,
         store.edits(draft),
         (overlay, now, consequences, at) ->
-            problems(viewer, overlay, now, consequences, at).isEmpty());
+            problems(viewer, draft, overlay, now, consequences, at).isEmpty());
   }
 
   static List<ProblemView.Item> items(List<Problem> problems) {
@@ -491,13 +504,13 @@ class DraftReader {
   /**
    * Everyone behind one count.
    *
-   * @param moment the index of the moment
+   * @param wantedAt the moment; null for the publishing
    * @param thing null for everyone of a sign
    */
   DraftViews.PeopleView people(
       Viewer viewer,
       Draft draft,
-      int moment,
+      @Nullable Instant wantedAt,
       String sign,
       @Nullable ObjectId thing,
       String find,
@@ -508,10 +521,15 @@ class DraftReader {
         draft,
         store.edits(draft),
         (overlay, now, consequences, instant) -> {
-          if (moment < 0 || moment >= consequences.moments().size()) {
+          Consequences.At at =
+              consequences.moments().stream()
+                  .filter(
+                      m -> wantedAt == null ? !m.at().isAfter(instant) : m.at().equals(wantedAt))
+                  .findFirst()
+                  .orElse(null);
+          if (at == null) {
             return new DraftViews.PeopleView(0, List.of());
           }
-          Consequences.At at = consequences.moments().get(moment);
           ConsequencesTold.Cut cut =
               new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
           Map<? extends ObjectId, Set<PersonId>> side = side(at, sign);

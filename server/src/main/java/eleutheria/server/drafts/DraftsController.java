@@ -110,13 +110,17 @@ class DraftsController {
     return reader.consequences(viewer, reader.seen(viewer, id), seen);
   }
 
-  /** Everyone behind one count. */
+  /**
+   * Everyone behind one count.
+   *
+   * @param at the moment that is counted; absent for the publishing
+   */
   @GetMapping("/api/drafts/{id}/consequences/people")
   @Needs(signedIn = true)
   DraftViews.PeopleView people(
       Viewer viewer,
       @PathVariable UUID id,
-      @RequestParam int moment,
+      @RequestParam(required = false) @Nullable Instant at,
       @RequestParam String sign,
       @RequestParam(defaultValue = "") String kind,
       @RequestParam(required = false) @Nullable UUID thing,
@@ -126,7 +130,7 @@ class DraftsController {
     return reader.people(
         viewer,
         reader.seen(viewer, id),
-        moment,
+        at,
         sign,
         thing(kind, thing),
         find,

@@ -5,6 +5,7 @@ import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.People;
+import eleutheria.core.access.SecondYes;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.drafts.Consequences;
@@ -102,6 +103,7 @@ class Foresight implements Commands.Foreseer {
     if (viewer.draft() == null) {
       problems.addAll(
           EffectJudge.judge(moment, now.access(), consequences.effects(), done.right()));
+      problems.addAll(SecondYes.judge(moment, done.edits()));
       if (Acts.stops(done.act())) {
         problems.addAll(
             ConflictJudge.problems(

@@ -6,6 +6,7 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
+import eleutheria.core.access.SecondYes;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
@@ -33,6 +34,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -71,6 +73,7 @@ public class Acts {
   private final Organisation organisation;
   private final Clock clock;
   private final JsonMapper json;
+  private final Freshness freshness;
   private final TransactionTemplate transaction;
   private final SecureRandom random = new SecureRandom();
   private final FreshIds ids = new FreshIds(random);
@@ -84,6 +87,7 @@ public class Acts {
       Organisation organisation,
       Clock clock,
       JsonMapper json,
+      Freshness freshness,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.world = world;
@@ -92,8 +96,15 @@ public class Acts {
     this.organisation = organisation;
     this.clock = clock;
     this.json = json;
+    this.freshness = freshness;
     this.transaction = new TransactionTemplate(transactions);
     transaction.setIsolationLevel(Isolation.READ_COMMITTED.value());
+  }
+
+  /** Knows whether whoever asks has given their password lately. */
+  public interface Freshness {
+    /** Ends what is asked for, if they have not. */
+    void require();
   }
 
   /**
@@ -268,19 +279,25 @@ public class Acts {
           case Applied.Moves applied -> applied.moves();
           case Applied.Clashes clashes -> throw new Refusal(stale(clashes.clashes()));
         };
+    boolean alone = done.act().isAlone();
     if (actor instanceof Actor.OfPerson && done.right() != Outcome.Right.BY_RULE) {
       AccessView before = AccessView.at(moment);
+      Effects effects =
+          Effects.of(moment.facts(), moment.directory(), before, done.edits(), moves, moment.at());
       List<Problem> problems =
-          EffectJudge.judge(
-              moment,
-              before,
-              Effects.of(
-                  moment.facts(), moment.directory(), before, done.edits(), moves, moment.at()),
-              done.right());
+          new ArrayList<>(EffectJudge.judge(moment, before, effects, done.right()));
+      problems.addAll(SecondYes.judge(moment, done.edits()));
       if (!problems.isEmpty()) {
         throw new Refusal(problems);
       }
+      alone =
+          EffectJudge.alone(moment, before, effects, done.right())
+              || SecondYes.alone(moment, done.edits());
     }
+    if (alone && actor instanceof Actor.OfPerson) {
+      freshness.require();
+    }
+    Act act = alone ? done.act().alone() : done.act();
     if (actor instanceof Actor.OfPerson && stops(done.act())) {
       List<Problem> problems = conflicts(moment, AccessView.at(moment), done.edits(), moves);
       if (!problems.isEmpty()) {
@@ -289,8 +306,7 @@ public class Acts {
     }
     Supplier<SealedEntry> seal =
         () ->
-            chain.seal(
-                head, moment.at(), actor, done.act(), done.edits(), personal(moment, done.edits()));
+            chain.seal(head, moment.at(), actor, act, done.edits(), personal(moment, done.edits()));
     SealedEntry entry;
     if (done.edits().size() < LARGE) {
       entry = seal.get();

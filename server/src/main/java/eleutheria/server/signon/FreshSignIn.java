@@ -1,5 +1,6 @@
 package eleutheria.server.signon;
 
+import eleutheria.server.ledger.Acts;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpSession;
 import java.time.Clock;
@@ -7,10 +8,12 @@ import java.time.Duration;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import org.springframework.web.context.request.RequestContextHolder;
+import org.springframework.web.context.request.ServletRequestAttributes;
 
 /** Whether the password was given lately enough for what weighs much. */
 @Component
-public class FreshSignIn {
+public class FreshSignIn implements Acts.Freshness {
   public static final Duration LASTS = Duration.ofMinutes(10);
   private static final String AT = "freshAt";
 
@@ -33,6 +36,15 @@ public class FreshSignIn {
     }
     Instant until = Instant.ofEpochMilli(millis).plus(LASTS);
     return until.isAfter(clock.instant()) ? until : null;
+  }
+
+  @Override
+  public void require() {
+    if (RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes asked) {
+      require(asked.getRequest());
+    } else {
+      throw new NotFresh();
+    }
   }
 
   /**

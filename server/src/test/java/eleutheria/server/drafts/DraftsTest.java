@@ -347,7 +347,7 @@ class DraftsTest {
     assertThat(rows(told, 0)).allMatch(row -> row.contains(" 1 because"));
     assertThat(
             maren
-                .get("/api/drafts/" + draft + "/consequences/people?moment=0&sign=gain")
+                .get("/api/drafts/" + draft + "/consequences/people?sign=gain")
                 .json()
                 .path("total")
                 .asInt())
@@ -679,13 +679,13 @@ class DraftsTest {
     ines.gatherInto(draft);
     for (String nonsense :
         List.of(
-            "/consequences/people?moment=-1&sign=gain",
-            "/consequences/people?moment=999&sign=gain")) {
+            "/consequences/people?at=2020-01-01T00:00:00Z&sign=gain",
+            "/consequences/people?at=9999-01-01T00:00:00Z&sign=gain")) {
       assertThat(
               ines.get("/api/drafts/" + draft + nonsense).expect(200).json().path("total").asInt())
           .isZero();
     }
-    ines.get("/api/drafts/" + draft + "/consequences/people?moment=0&sign=%27or%201=1").expect(200);
+    ines.get("/api/drafts/" + draft + "/consequences/people?sign=%27or%201=1").expect(200);
     ines.post("/api/drafts", Map.of("name", " ")).expect(422);
     ines.post("/api/drafts", Map.of("name", "x".repeat(81))).expect(422);
     publish(ines, draft, "x", null, Map.of("reason", " ")).expect(422);

@@ -196,4 +196,25 @@ class ForesightTest {
     long export = ines.get("/api/ledger?act=ledger.export").json().at("/lines/0/position").asLong();
     ines.post("/api/ledger/" + export + "/put-back", Map.of("name", "Back")).expect(422);
   }
+
+  /** Ines alone could give it to her; so her fresh sign-in is enough, and the entry says so. */
+  @Test
+  void whoAloneCouldSayYesIsOnRecordAsAlone() {
+    long entry =
+        ines.post(grants(), giving("person", id("ines")))
+            .expect(200)
+            .json()
+            .path("position")
+            .asLong();
+    assertThat(ines.get("/api/ledger/" + entry).json().at("/entry/details/alone").asString())
+        .isEqualTo("fresh sign-in");
+    long other =
+        ines.post(grants(), giving("person", id("oda")))
+            .expect(200)
+            .json()
+            .path("position")
+            .asLong();
+    assertThat(ines.get("/api/ledger/" + other).json().at("/entry/details/alone").isMissingNode())
+        .isTrue();
+  }
 }

@@ -1,0 +1,118 @@
+package eleutheria.core.access;
+
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one person does not decide alone, whatever powers they have: loosening a separation rule for
+ * something heavy. Gaining by one's own act is judged by effect ({@link EffectJudge}).
+ *
+ * <p>While nobody else could give the yes, a fresh sign-in stands for it, and the entry says so.
+ */
+public final class SecondYes {
+  /** The code of the problem that somebody else's yes is missing. */
+  public static final String CODE = "second-yes";
+
+  private SecondYes() {}
+
+  /** What keeps an actor from doing this without somebody else. */
+  public static List<Problem> judge(Moment moment, List<Edit> edits) {
+    List<Problem> problems = new ArrayList<>();
+    if (!othersCould(moment, Power.ACCESS_RULES)) {
+      return problems;
+    }
+    loosened(moment, edits)
+        .forEach(
+            name ->
+                problems.add(
+                    Problem.forbidden(
+                        CODE,
+                        "This loosens the rule “%s” for something heavy, which needs somebody else’s yes. Make it a draft, and ask."
+                            .formatted(name))));
+    return problems;
+  }
+
+  /** Whether it would need somebody else's yes, and nobody else could give it. */
+  public static boolean alone(Moment moment, List<Edit> edits) {
+    return !loosened(moment, edits).isEmpty() && !othersCould(moment, Power.ACCESS_RULES);
+  }
+
+  /** Whether anybody but the actor has a power everywhere. */
+  static boolean othersCould(Moment moment, Power power) {
+    PersonId actor = moment.authority().person();
+    return moment.directory().people().stream()
+        .filter(p -> p.status() == PersonStatus.ACTIVE && !p.id().equals(actor))
+        .anyMatch(p -> moment.directory().authority(p.id()).hasEverywhere(power));
+  }
+
+  /** Names of rules that keep fewer pairs apart for ever, of which something is heavy. */
+  private static List<String> loosened(Moment moment, List<Edit> edits) {
+    Map<FactKey, List<Edit>> rules = new LinkedHashMap<>();
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.SeparationRule) {
+        rules.computeIfAbsent(edit.key(), k -> new ArrayList<>()).add(edit);
+      }
+    }
+    List<String> found = new ArrayList<>();
+    rules.forEach(
+        (key, own) -> {
+          FactValue.Separation lasting = null;
+          for (Edit edit : own) {
+            if (edit.wanted() != null
+                && edit.wanted().until().equals(Moments.FOREVER)
+                && edit.wanted().value() instanceof FactValue.Separation terms) {
+              lasting = terms;
+            }
+          }
+          for (Edit edit : own) {
+            if (edit.base() != null
+                && edit.base().value() instanceof FactValue.Separation terms
+                && lost(moment, terms, lasting)) {
+              found.add(terms.name());
+              return;
+            }
+          }
+        });
+    return found;
+  }
+
+  private static boolean lost(
+      Moment moment, FactValue.Separation was, FactValue.@Nullable Separation lasting) {
+    for (EntitlementId one : was.one()) {
+      for (EntitlementId other : was.other()) {
+        boolean kept =
+            lasting != null
+                && ((lasting.one().contains(one) && lasting.other().contains(other))
+                    || (lasting.one().contains(other) && lasting.other().contains(one)));
+        if (!kept && (heavy(moment, one) || heavy(moment, other))) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  private static boolean heavy(Moment moment, EntitlementId id) {
+    return AccessView.at(moment)
+        .apps()
+        .entitlement(id)
+        .map(Entitlement::role)
+        .filter(role -> role.weight() == Weight.HEAVY)
+        .isPresent();
+  }
+}
