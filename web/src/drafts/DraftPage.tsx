@@ -55,7 +55,7 @@ export function DraftPage({ id: given }: { id?: string }) {
     view.plan.publisher.id !== signed.person;
   return (
     <div className="draft">
-      <aside aria-label={words.drafts.edits(view.edits.length)}>
+      <section className="side" aria-label={words.drafts.edits(view.edits.length)}>
         <Head view={view} />
         {view.heldWhy !== null && (
           <div className="note wait">
@@ -88,7 +88,7 @@ export function DraftPage({ id: given }: { id?: string }) {
         )}
         {!view.editable && <Stage view={view} waits={waits} />}
         <Comments view={view} />
-      </aside>
+      </section>
       <div>
         {view.putsBack !== null && <PutsBack putsBack={view.putsBack} />}
         {over ? (

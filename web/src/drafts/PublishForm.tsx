@@ -45,13 +45,16 @@ export function PublishForm({
   const [putBackOn, setPutBackOn] = useState('');
   const [reason, setReason] = useState(draft.plan?.reason ?? '');
   const [tell, setTell] = useState(true);
+  const [before, setBefore] = useState(false);
+  const ahead = tell && later && before;
   const [key, setKey] = useState(repeatKey);
   const form = () => ({
     reason,
     day: later && day !== '' ? day : null,
     hour: later && hour !== '' ? `${hour}:00` : null,
     putBackOn: backs && putBackOn !== '' ? putBackOn : null,
-    tell,
+    tell: tell && !ahead,
+    ahead,
     digest: view?.digest ?? '',
   });
   const grown = (problem: unknown) => {
@@ -176,6 +179,15 @@ export function PublishForm({
         checked={tell}
         onChange={(event) => setTell(event.target.checked)}
       />
+      {tell && later && (
+        <Form.Check
+          id="publish-ahead"
+          className="indented"
+          label={words.drafts.tellAhead}
+          checked={before}
+          onChange={(event) => setBefore(event.target.checked)}
+        />
+      )}
       {problems
         .filter((problem) => problem.code !== 'conflict')
         .map((problem) => (

@@ -1125,6 +1125,7 @@ export const words = {
     putBackDay: 'Put back at the start of',
     why: 'Why (kept in the ledger)',
     tell: 'Tell those it touches, in one mail each',
+    tellAhead: 'Tell them now already, before it happens',
     publish: 'Publish now',
     schedule: 'Publish then',
     ask: 'Ask a second person',

@@ -36,6 +36,11 @@ class BringInJourneyTest {
       browser.choose("Is: member no", "Key, stays for ever");
       browser.press("1 bad");
       browser.sees("Cell 2 holds a formula");
+      // Whose access moves stands there before anything is done.
+      browser.sees("Whose access moves");
+      browser.sees("1 person gains");
+      browser.sees("Gangway · Reader");
+      browser.axe();
       browser.tick("Leave out 1 bad line");
       browser.type("Why (kept in the ledger)", "New gull watchers");
       browser.press("Bring in: +1 added, 0 changed, −0 ended");

@@ -183,6 +183,28 @@ final class Browser implements AutoCloseable {
     return String.valueOf(told.get("result"));
   }
 
+  /** Brings in an open application with one role, as whoever is signed in here. */
+  String app(String name, String owner) {
+    String id =
+        made(
+            "POST",
+            "/api/apps",
+            """
+            {"profile": {"name": "%s", "line": "", "picture": "key", "hue": "tide",
+              "weight": "LIGHT", "contact": ""},
+             "address": "https://a.ternsound.example/", "owners": ["%s"],
+             "entitlements": [{"name": "User", "line": "", "weight": "LIGHT",
+               "requestable": true}]}"""
+                .formatted(name, idOf(owner)));
+    made("PUT", "/api/apps/" + id + "/state", "{\"base\": \"PROPOSED\", \"state\": \"OPEN\"}");
+    return id;
+  }
+
+  /** The id of an application's only role. */
+  String role(String app) {
+    return String.valueOf(asked("/api/apps/" + app, "app => app.entitlements[0].id"));
+  }
+
   String idOf(String userName) {
     return String.valueOf(
         driver.executeAsyncScript(

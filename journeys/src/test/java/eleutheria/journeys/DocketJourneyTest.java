@@ -5,24 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import org.junit.jupiter.api.Test;
 
 class DocketJourneyTest {
-  private static String quay(Browser ines, String app, String owner) {
-    String id =
-        ines.made(
-            "POST",
-            "/api/apps",
-            """
-            {"profile": {"name": "%s", "line": "", "picture": "key", "hue": "tide",
-              "weight": "LIGHT", "contact": ""},
-             "address": "https://a.ternsound.example/", "owners": ["%s"],
-             "entitlements": [{"name": "User", "line": "", "weight": "LIGHT",
-               "requestable": true}]}"""
-                .formatted(app, ines.idOf(owner)));
-    ines.made("PUT", "/api/apps/" + id + "/state", "{\"base\": \"PROPOSED\", \"state\": \"OPEN\"}");
-    return id;
-  }
-
   private static String ask(Browser oda, Browser ines, String app) {
-    String role = String.valueOf(ines.asked("/api/apps/" + app, "app => app.entitlements[0].id"));
+    String role = ines.role(app);
     return oda.made(
         "POST",
         "/api/requests",
@@ -36,7 +20,7 @@ class DocketJourneyTest {
         Browser oda = new Browser()) {
       ines.signIn("ines.roth");
       oda.signIn("oda.brekke");
-      String app = quay(ines, "Rope Book", "lena.aho");
+      String app = ines.app("Rope Book", "lena.aho");
       ask(oda, ines, app);
       ines.open("/desk/docket?all=true");
       ines.click("//a[.//b[.='Oda Brekke asks for Rope Book']]");
@@ -61,7 +45,7 @@ class DocketJourneyTest {
       oda.find("//article[.//h2[.='Rope Book · User']]//*[.='refused']");
       oda.sees("“Not this season”");
       // The only owner of it asks: it goes to a steward, who is not told to step in.
-      String own = quay(ines, "Own Book", "oda.brekke");
+      String own = ines.app("Own Book", "oda.brekke");
       ask(oda, ines, own);
       oda.open("/desk/docket");
       oda.sees("Docket");
@@ -78,7 +62,7 @@ class DocketJourneyTest {
       ines.signIn("ines.roth");
       oda.signIn("oda.brekke");
       lena.signIn("lena.aho");
-      String app = quay(ines, "Knot Book", "petra.lindholm");
+      String app = ines.app("Knot Book", "petra.lindholm");
       ask(oda, ines, app);
       lena.open("/desk/docket");
       lena.click("//a[.//b[.='Oda Brekke asks for Knot Book']]");

@@ -12,7 +12,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.concurrent.locks.LockSupport;
+import org.jooq.DSLContext;
 import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
 
 /** The whole demo, started once for all journeys: database, two years of past, mailroom, server. */
 final class Stage {
@@ -22,7 +24,10 @@ final class Stage {
   final Mailroom mailroom;
   final Path files;
 
-  private Stage(String base, Mailroom mailroom, Path files) {
+  private final ConfigurableApplicationContext server;
+
+  private Stage(String base, Mailroom mailroom, Path files, ConfigurableApplicationContext server) {
+    this.server = server;
     this.base = base;
     this.mailroom = mailroom;
     this.files = files;
@@ -49,6 +54,20 @@ final class Stage {
     throw new AssertionError("no mail to " + address + " about " + subject);
   }
 
+  /** Brings on the moment of something that is due later. */
+  void comes(String kind, String subject) {
+    int moved =
+        server
+            .getBean(DSLContext.class)
+            .execute(
+                "update due set due_at = utc_timestamp(6) where kind = ? and subject = ?",
+                kind,
+                subject);
+    if (moved != 1) {
+      throw new AssertionError("nothing of this kind is due: " + kind);
+    }
+  }
+
   private static Stage set() {
     try {
       PrivateMariaDb mariaDb = PrivateMariaDb.start();
@@ -69,24 +88,25 @@ final class Stage {
         port = socket.getLocalPort();
       }
       String base = "http://127.0.0.1:" + port;
-      new SpringApplicationBuilder(Eleutheria.class)
-          .profiles("demo")
-          .logStartupInfo(false)
-          .run(
-              "--server.port=" + port,
-              "--server.address=127.0.0.1",
-              "--spring.main.banner-mode=off",
-              "--logging.level.root=warn",
-              "--spring.datasource.url=" + url,
-              "--spring.datasource.username=" + mariaDb.user(),
-              "--spring.datasource.password=" + mariaDb.password(),
-              "--spring.mail.port=" + mailroom.smtpPort(),
-              "--eleutheria.base-address=" + base,
-              "--eleutheria.mailroom=http://127.0.0.1:" + mailroom.pagePort(),
-              "--eleutheria.secret=a secret for journeys that is long enough",
-              "--eleutheria.zone=Europe/Oslo",
-              "--eleutheria.organisation=Tern Sound Ferries");
-      return new Stage(base, mailroom, files);
+      ConfigurableApplicationContext server =
+          new SpringApplicationBuilder(Eleutheria.class)
+              .profiles("demo")
+              .logStartupInfo(false)
+              .run(
+                  "--server.port=" + port,
+                  "--server.address=127.0.0.1",
+                  "--spring.main.banner-mode=off",
+                  "--logging.level.root=warn",
+                  "--spring.datasource.url=" + url,
+                  "--spring.datasource.username=" + mariaDb.user(),
+                  "--spring.datasource.password=" + mariaDb.password(),
+                  "--spring.mail.port=" + mailroom.smtpPort(),
+                  "--eleutheria.base-address=" + base,
+                  "--eleutheria.mailroom=http://127.0.0.1:" + mailroom.pagePort(),
+                  "--eleutheria.secret=a secret for journeys that is long enough",
+                  "--eleutheria.zone=Europe/Oslo",
+                  "--eleutheria.organisation=Tern Sound Ferries");
+      return new Stage(base, mailroom, files, server);
     } catch (IOException e) {
       throw new IllegalStateException(e);
     } catch (Exception e) {

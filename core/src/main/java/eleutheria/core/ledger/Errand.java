@@ -25,6 +25,9 @@ public sealed interface Errand {
   /** Mails to everyone whose access a draft has moved; whoever does it finds out whom. */
   record TellOfDraft(PersonId publisher, DraftId draft) implements Errand {}
 
+  /** Mails to everyone whose access a draft will move, when it is set for a moment. */
+  record TellAhead(PersonId publisher, DraftId draft) implements Errand {}
+
   /** What a mail about a request tells. */
   enum Tale {
     TO_DECIDE,

@@ -16,6 +16,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
@@ -226,10 +227,17 @@ class DraftActs {
    *
    * @param at when; null for at once
    * @param putBack when it puts itself back; null if it does not
+   * @param tell whether those it moves are told when it is published
+   * @param ahead whether they are told as soon as it is set for its moment
    * @param digest of what they have seen
    */
   record Wish(
-      String reason, @Nullable Instant at, @Nullable Instant putBack, boolean tell, String digest) {
+      String reason,
+      @Nullable Instant at,
+      @Nullable Instant putBack,
+      boolean tell,
+      boolean ahead,
+      String digest) {
     Draft.Plan plan(PersonId publisher) {
       return new Draft.Plan(publisher, reason, at, putBack, tell, digest);
     }
@@ -398,7 +406,11 @@ class DraftActs {
             }
           }
           return Outcome.done(
-              Act.of(act, draftId).because(wish.reason().strip()), List.of(), draftId);
+                  Act.of(act, draftId).because(wish.reason().strip()), List.of(), draftId)
+              .with(
+                  stage == DraftStage.SCHEDULED && wish.ahead()
+                      ? List.of(new Errand.TellAhead(viewer.person(), draftId))
+                      : List.of());
         },
         (tx, result, entry) -> {
           store.stage(draftId, stage, wish.plan(viewer.person()), null, null);

@@ -420,7 +420,12 @@ class DraftReader {
 
   ConsequencesView consequences(Viewer viewer, Draft draft, @Nullable String before) {
     List<DraftEdit> edits = store.edits(draft);
-    Marks seen = store.seen(draft.id(), before);
+    // One that holds itself tells what has come since it was set for its moment.
+    String since =
+        before == null && draft.stage() == DraftStage.HELD && draft.plan() != null
+            ? draft.plan().seen()
+            : before;
+    Marks seen = store.seen(draft.id(), since);
     Sheet sheet =
         weigh(
             draft,

@@ -71,7 +71,8 @@ class DraftsController {
    * @param day on which it is published, in the organisation's zone; null for at once
    * @param hour at which, hh:mm; null for the start of the day
    * @param putBackOn the day at whose start it is put back; null if it is not
-   * @param tell whether those who gain or lose get a mail
+   * @param tell whether those who gain or lose get a mail when it is published
+   * @param ahead whether they get one as soon as it is set for its day
    * @param digest of the consequences that were seen
    */
   record PublishForm(
@@ -80,6 +81,7 @@ class DraftsController {
       @Nullable LocalTime hour,
       @Nullable LocalDate putBackOn,
       boolean tell,
+      boolean ahead,
       @NotNull @Size(max = 64) String digest) {}
 
   // ---- reading
@@ -243,6 +245,7 @@ class DraftsController {
         at,
         form.putBackOn() == null ? null : Moments.startOf(form.putBackOn(), organisation.zone()),
         form.tell(),
+        form.ahead(),
         form.digest());
   }
 

@@ -95,6 +95,8 @@ public final class Later {
             insert(db, position, at, "ends-soon", e.person().value(), e.grant().value(), null);
         case Errand.TellOfDraft e ->
             insert(db, position, at, "draft", e.publisher().value(), e.draft().value(), null);
+        case Errand.TellAhead e ->
+            insert(db, position, at, "draft-ahead", e.publisher().value(), e.draft().value(), null);
       }
     }
   }

@@ -9,10 +9,14 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.server.drafts.MovedPeople;
 import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.springframework.mail.SimpleMailMessage;
 import org.springframework.mail.javamail.JavaMailSender;
@@ -22,28 +26,53 @@ import org.springframework.stereotype.Component;
 @Component
 class DraftMail {
   static final String EACH = "draft-each";
+  static final String AHEAD = "draft-ahead-each";
+  private static final DateTimeFormatter WHEN =
+      DateTimeFormatter.ofPattern("d MMMM uuuu, HH:mm", Locale.UK);
 
   private final DSLContext db;
   private final MovedPeople moved;
   private final World world;
   private final JavaMailSender mail;
   private final ServerSettings settings;
+  private final Organisation organisation;
 
   DraftMail(
-      DSLContext db, MovedPeople moved, World world, JavaMailSender mail, ServerSettings settings) {
+      DSLContext db,
+      MovedPeople moved,
+      World world,
+      JavaMailSender mail,
+      ServerSettings settings,
+      Organisation organisation) {
     this.db = db;
     this.moved = moved;
     this.world = world;
     this.mail = mail;
     this.settings = settings;
+    this.organisation = organisation;
   }
 
   /** Leaves an errand for each of them; whoever published it knows. */
   void spread(PersonId publisher, DraftId draft, long position, Instant now) {
+    spread(EACH, moved.of(draft), publisher, draft, position, now);
+  }
+
+  /** The same for a draft that is set for a moment, as long as it is. */
+  void spreadAhead(PersonId publisher, DraftId draft, long position, Instant now) {
+    spread(AHEAD, moved.ahead(draft, position), publisher, draft, position, now);
+  }
+
+  private void spread(
+      String kind,
+      Set<PersonId> people,
+      PersonId publisher,
+      DraftId draft,
+      long position,
+      Instant now) {
     List<Object[]> rows =
-        moved.of(draft).stream()
+        people.stream()
             .filter(person -> !person.equals(publisher))
-            .map(p -> new Object[] {position, EACH, p.value(), draft.value(), now})
+            .map(p -> new Object[] {position, kind, p.value(), draft.value(), now})
             .toList();
     var batch =
         db.batch(
@@ -62,29 +91,58 @@ class DraftMail {
   }
 
   void send(PersonId to, DraftId draft) {
+    MovedPeople.Moved told = moved.of(draft, to);
+    send(
+        to,
+        told,
+        "From now on you can open:",
+        "You can no longer open:",
+        told.lost().isEmpty()
+            ? "You have access to " + first(told.gained())
+            : told.gained().isEmpty()
+                ? "Your access to " + first(told.lost()) + " has ended"
+                : "Your access has changed");
+  }
+
+  /** Before it happens; nothing is sent of a draft that is no longer set for its moment. */
+  void sendAhead(PersonId to, DraftId draft, long position) {
+    Optional<MovedPeople.Ahead> ahead = moved.ahead(draft, position, to);
+    if (ahead.isEmpty()) {
+      return;
+    }
+    MovedPeople.Moved told = ahead.get().moved();
+    String then = WHEN.withZone(organisation.zone()).format(ahead.get().at());
+    send(
+        to,
+        told,
+        "From %s on you can open:".formatted(then),
+        "From %s on you can no longer open:".formatted(then),
+        told.lost().isEmpty()
+            ? "You will have access to " + first(told.gained())
+            : told.gained().isEmpty()
+                ? "Your access to " + first(told.lost()) + " will end"
+                : "Your access will change");
+  }
+
+  private void send(
+      PersonId to, MovedPeople.Moved told, String gained, String lost, String subject) {
     Optional<Person> person =
         world.now().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
     String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
-    if (address == null) {
+    if (address == null || (told.gained().isEmpty() && told.lost().isEmpty())) {
       return;
     }
-    MovedPeople.Moved told = moved.of(draft, to);
     StringBuilder text =
         new StringBuilder("Hello %s,\n".formatted(person.get().name().displayed()));
-    part(text, "From now on you can open:", told.gained());
-    part(text, "You can no longer open:", told.lost());
+    part(text, gained, told.gained());
+    part(text, lost, told.lost());
     text.append("\nWhat you hold, and whom to ask: ")
         .append(settings.baseAddress())
         .append("/holdings\n");
     SimpleMailMessage message = new SimpleMailMessage();
     message.setFrom(settings.mailFrom());
     message.setTo(address);
-    message.setSubject(
-        told.lost().isEmpty()
-            ? "You have access to " + first(told.gained())
-            : told.gained().isEmpty()
-                ? "Your access to " + first(told.lost()) + " has ended"
-                : "Your access has changed");
+    message.setSubject(subject);
     message.setText(text.toString());
     mail.send(message);
   }

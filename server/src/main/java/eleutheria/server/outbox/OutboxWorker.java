@@ -106,6 +106,15 @@ class OutboxWorker {
               new DraftId(errand.get(OUTBOX.SUBJECT_ID)),
               errand.get(OUTBOX.POSITION),
               clock.instant());
+      case "draft-ahead" ->
+          drafts.spreadAhead(
+              person,
+              new DraftId(errand.get(OUTBOX.SUBJECT_ID)),
+              errand.get(OUTBOX.POSITION),
+              clock.instant());
+      case DraftMail.AHEAD ->
+          drafts.sendAhead(
+              person, new DraftId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.POSITION));
       case DraftMail.EACH -> drafts.send(person, new DraftId(errand.get(OUTBOX.SUBJECT_ID)));
       default -> throw new IllegalStateException("unknown errand: " + errand.get(OUTBOX.KIND));
     }
