@@ -29,7 +29,7 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
-    List<String> parts = List.of("engine", "http", "import");
+    List<String> parts = List.of("engine", "http", "drafts", "import");
     at = arguments.indexOf("--only");
     if (at >= 0) {
       parts = List.of(arguments.get(at + 1));
@@ -67,6 +67,9 @@ public final class Bench {
       }
       if (parts.contains("http")) {
         new HttpBench(connection, database, size.name(), rounds, results).run();
+      }
+      if (parts.contains("drafts")) {
+        new DraftBench(connection, database, size.name(), rounds, results).run();
       }
       if (parts.contains("import")) {
         new ImportBench(server, size.name(), size.people(), rounds, results).run();

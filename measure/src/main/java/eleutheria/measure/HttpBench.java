@@ -2,10 +2,8 @@ package eleutheria.measure;
 
 import eleutheria.measure.Results.Goal;
 import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -21,7 +19,6 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.crypto.argon2.Argon2PasswordEncoder;
 import tools.jackson.databind.JsonNode;
@@ -34,7 +31,6 @@ import tools.jackson.databind.json.JsonMapper;
  */
 final class HttpBench {
   private static final JsonMapper JSON = JsonMapper.builder().build();
-  private static final String PASSWORD = "tern over the sound";
   private static final int TILES = 60;
   private static final int[] PARALLEL = {1, 16, 50};
 
@@ -44,6 +40,7 @@ final class HttpBench {
   private final Results results;
   private final Sql sql;
   private final Server server;
+  private final Keyboards keyboards;
 
   HttpBench(Connection connection, String database, String set, int rounds, Results results) {
     this.connection = connection;
@@ -51,17 +48,18 @@ final class HttpBench {
     this.rounds = rounds;
     this.results = results;
     this.sql = new Sql(connection);
+    this.keyboards = new Keyboards(connection, sql);
     this.server = new Server(database);
   }
 
   void run() throws Exception {
-    Who who = people();
+    Keyboards.Who who = keyboards.people(TILES / 2);
     results.tell("server start to ready", set, "s", null, server.start());
     try {
-      Server.Signed steward = server.signedIn("bench.steward", PASSWORD);
+      Server.Signed steward = server.signedIn("bench.steward", Keyboards.PASSWORD);
       List<UUID> roles = roles(who);
       arrange(steward, who, roles);
-      Server.Signed staff = server.signedIn("bench.staff", PASSWORD);
+      Server.Signed staff = server.signedIn("bench.staff", Keyboards.PASSWORD);
       JsonNode front = staff.get("/api/front");
       System.out.printf(
           "  the portal of a person with %d tiles is %,d bytes%n",
@@ -86,80 +84,8 @@ final class HttpBench {
     }
   }
 
-  private record Who(UUID steward, UUID staff, int staffNumber) {}
-
-  /** A steward, and a member of staff who holds enough; both can sign in. */
-  private Who people() throws SQLException {
-    int staff = -1;
-    for (int person = 0; person < 20_000 && staff < 0; person++) {
-      if (sql.rows("entitlements-of-person-closure", person, person) >= TILES / 2) {
-        staff = person;
-      }
-    }
-    if (staff < 0) {
-      throw new IllegalStateException("nobody holds enough");
-    }
-    Who who = new Who(id("now_person", "p", staff + 1), id("now_person", "p", staff), staff);
-    try (Statement statement = connection.createStatement()) {
-      for (UUID each : List.of(who.steward(), who.staff())) {
-        String hex = hex(each);
-        statement.execute("delete from status where person_id = x'%s'".formatted(hex));
-        statement.execute(
-            "insert into status (person_id, status, valid_from, valid_until, opened) values"
-                .concat(" (x'%s', 'active', '2020-01-01', '9999-12-31', 1)".formatted(hex)));
-        statement.execute(
-            "update attribute set value = '%s' where person_id = x'%s' and name = 'userName'"
-                .formatted(each.equals(who.staff()) ? "bench.staff" : "bench.steward", hex));
-        statement.execute(
-            "replace into account values (x'%s', '%s', '2020-01-01')"
-                .formatted(hex, new Argon2PasswordEncoder(16, 32, 1, 19_456, 2).encode(PASSWORD)));
-      }
-      String mandate = "0".repeat(31) + "7";
-      String powers =
-          Arrays.stream(eleutheria.core.mandates.Power.values())
-              .map(eleutheria.core.mandates.Power::word)
-              .collect(Collectors.joining(" "));
-      statement.execute("insert ignore into thing values (x'%s', 'mandate')".formatted(mandate));
-      statement.execute(
-          """
-          insert ignore into mandate
-            (mandate_id, name, line, powers, reach, valid_from, valid_until, opened)
-          values (x'%s', 'Steward', '', '%s', '%s', '2020-01-01', '9999-12-31', 1)
-          """
-              .formatted(
-                  mandate,
-                  powers,
-                  eleutheria.core.ledger.CanonicalJson.write(
-                      eleutheria.core.ledger.FactJson.reach(eleutheria.core.facts.Reach.ALL))));
-      statement.execute(
-          """
-          insert ignore into mandate_held
-            (mandate_id, holder_id, holder_kind, valid_from, valid_until, opened)
-          values (x'%s', x'%s', 'person', '2020-01-01', '9999-12-31', 1)
-          """
-              .formatted(mandate, hex(who.steward())));
-    }
-    return who;
-  }
-
-  private static String hex(UUID id) {
-    return id.toString().replace("-", "");
-  }
-
-  private UUID id(String table, String column, int number) throws SQLException {
-    try (PreparedStatement statement =
-        connection.prepareStatement("select id from " + table + " where " + column + " = ?")) {
-      statement.setInt(1, number);
-      try (ResultSet row = statement.executeQuery()) {
-        row.next();
-        ByteBuffer bytes = ByteBuffer.wrap(row.getBytes(1));
-        return new UUID(bytes.getLong(), bytes.getLong());
-      }
-    }
-  }
-
   /** What the member of staff holds: enough for a tile each. */
-  private List<UUID> roles(Who who) throws SQLException {
+  private List<UUID> roles(Keyboards.Who who) throws SQLException {
     List<UUID> found = new ArrayList<>();
     try (ResultSet row =
         sql.query("entitlements-of-person-closure", who.staffNumber(), who.staffNumber())) {
@@ -173,7 +99,7 @@ final class HttpBench {
                 statement.executeQuery("select open from now_role where e = " + number)) {
           open.next();
           if (open.getBoolean(1) && found.size() < TILES) {
-            found.add(id("now_role", "e", number));
+            found.add(keyboards.id("now_role", "e", number));
           }
         }
       }
@@ -192,13 +118,14 @@ final class HttpBench {
         }
       }
     }
-    return id("now_role", "e", of);
+    return keyboards.id("now_role", "e", of);
   }
 
   private record Asked(Server.Signed signed, String path) {}
 
   /** Tiles in three collections that everyone is shown, made as a steward makes them. */
-  private void arrange(Server.Signed steward, Who who, List<UUID> roles) throws Exception {
+  private void arrange(Server.Signed steward, Keyboards.Who who, List<UUID> roles)
+      throws Exception {
     if (steward.get("/api/portal").toString().contains("Measured 0")) {
       return;
     }
@@ -372,7 +299,7 @@ final class HttpBench {
 
   private void signIns(Asked portal) throws Exception {
     Argon2PasswordEncoder encoder = new Argon2PasswordEncoder(16, 32, 1, 19_456, 2);
-    String hash = encoder.encode(PASSWORD);
+    String hash = encoder.encode(Keyboards.PASSWORD);
     for (int round = 0; round < rounds; round++) {
       int bare = 60;
       long begun = System.nanoTime();
@@ -383,7 +310,7 @@ final class HttpBench {
                 .start(
                     () -> {
                       for (int i = 0; i < bare / 2; i++) {
-                        if (!encoder.matches(PASSWORD, hash)) {
+                        if (!encoder.matches(Keyboards.PASSWORD, hash)) {
                           throw new IllegalStateException("the hash is wrong");
                         }
                       }
@@ -419,7 +346,7 @@ final class HttpBench {
    * @param portal what one more asks for meanwhile, as fast as it can; null for nothing
    */
   private double signInTogether(int many, @Nullable Asked portal) throws Exception {
-    Server.Signed one = server.signedIn("bench.staff", PASSWORD);
+    Server.Signed one = server.signedIn("bench.staff", Keyboards.PASSWORD);
     CountDownLatch done = new CountDownLatch(many);
     Queue<String> refusals = new ConcurrentLinkedQueue<>();
     List<Double> meanwhile = new ArrayList<>();
@@ -441,7 +368,8 @@ final class HttpBench {
                     refusals.add(String.valueOf(e));
                   }
                 });
-    String body = JSON.writeValueAsString(Map.of("name", "bench.staff", "password", PASSWORD));
+    String body =
+        JSON.writeValueAsString(Map.of("name", "bench.staff", "password", Keyboards.PASSWORD));
     String token = one.token();
     long begun = System.nanoTime();
     for (int i = 0; i < many; i++) {
