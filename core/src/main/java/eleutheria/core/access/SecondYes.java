@@ -1,11 +1,13 @@
 package eleutheria.core.access;
 
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -16,6 +18,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -33,17 +36,17 @@ public final class SecondYes {
   /** What keeps an actor from doing this without somebody else. */
   public static List<Problem> judge(Moment moment, List<Edit> edits) {
     List<Problem> problems = new ArrayList<>();
-    if (!othersCould(moment, Power.ACCESS_RULES)) {
+    List<String> loosened = loosened(moment, edits);
+    if (loosened.isEmpty() || !othersCould(moment, Power.ACCESS_RULES)) {
       return problems;
     }
-    loosened(moment, edits)
-        .forEach(
-            name ->
-                problems.add(
-                    Problem.forbidden(
-                        CODE,
-                        "This loosens the rule “%s” for something heavy, which needs somebody else’s yes. Make it a draft, and ask."
-                            .formatted(name))));
+    loosened.forEach(
+        name ->
+            problems.add(
+                Problem.forbidden(
+                    CODE,
+                    "This loosens the rule “%s” for something heavy, which needs somebody else’s yes. Make it a draft, and ask."
+                        .formatted(name))));
     return problems;
   }
 
@@ -54,10 +57,22 @@ public final class SecondYes {
 
   /** Whether anybody but the actor has a power everywhere. */
   static boolean othersCould(Moment moment, Power power) {
-    PersonId actor = moment.authority().person();
-    return moment.directory().people().stream()
-        .filter(p -> p.status() == PersonStatus.ACTIVE && !p.id().equals(actor))
-        .anyMatch(p -> moment.directory().authority(p.id()).hasEverywhere(power));
+    DirectoryView directory = moment.directory();
+    return directory.mandates().stream()
+        .filter(mandate -> mandate.terms().powers().contains(power.word()))
+        .flatMap(mandate -> mandate.holders().stream())
+        .flatMap(
+            holder ->
+                switch (holder) {
+                  case PersonId person -> Stream.of(person);
+                  case GroupId group -> directory.members(group).stream();
+                  default -> Stream.<PersonId>empty();
+                })
+        .filter(person -> !person.equals(moment.authority().person()))
+        .filter(
+            person ->
+                directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent())
+        .anyMatch(person -> directory.authority(person).hasEverywhere(power));
   }
 
   /** Names of rules that keep fewer pairs apart for ever, of which something is heavy. */

@@ -206,17 +206,27 @@ public final class Consequences {
         boundaries(instants, edit.base());
         boundaries(instants, edit.wanted());
       }
-      for (Facts facts : List.of(before, after)) {
-        for (Class<? extends FactKey> kind : PortalView.KINDS) {
-          for (FactKey key : facts.keys(kind)) {
-            facts.from(key, first).forEach(spell -> boundaries(portalMoves, spell));
-          }
+      for (Class<? extends FactKey> kind : PortalView.KINDS) {
+        before.forEach(kind, (key, spells) -> coming(portalMoves, spells));
+      }
+      for (Edit edit : supposed.edits()) {
+        if (PortalView.standsOn(edit.key())) {
+          boundaries(portalMoves, edit.base());
+          boundaries(portalMoves, edit.wanted());
         }
       }
       instants.addAll(portalMoves);
       ruleMoves.addAll(SeparationRules.moments(before, first));
       ruleMoves.addAll(SeparationRules.moments(after, first));
       instants.addAll(ruleMoves);
+    }
+
+    private void coming(Set<Instant> into, List<Spell> spells) {
+      for (Spell spell : spells) {
+        if (spell.until().isAfter(first)) {
+          boundaries(into, spell);
+        }
+      }
     }
 
     private void boundaries(Set<Instant> into, @Nullable Spell spell) {

@@ -4,11 +4,12 @@ import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Effects;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.ledger.LedgerChain;
 import java.nio.ByteBuffer;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
-import java.util.Base64;
 import java.util.Collection;
+import java.util.HexFormat;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
@@ -38,26 +39,47 @@ public final class Marks {
     for (Conflict conflict : conflicts) {
       found[size++] = of(conflict);
     }
+    // Mostly the same people gain several things.
+    Set<PersonId> last = Set.of();
+    long[] people = {};
     for (boolean gain : new boolean[] {true, false}) {
       Map<EntitlementId, Set<PersonId>> side = gain ? effects.gained() : effects.lost();
       for (Map.Entry<EntitlementId, Set<PersonId>> entry : side.entrySet()) {
-        for (PersonId person : entry.getValue()) {
-          if (size == found.length) {
-            found = Arrays.copyOf(found, size * 2);
+        if (!entry.getValue().equals(last)) {
+          last = entry.getValue();
+          people = new long[last.size()];
+          int at = 0;
+          for (PersonId person : last) {
+            people[at++] = of(person);
           }
-          found[size++] = of(gain, entry.getKey(), person);
+        }
+        found = size + people.length > found.length ? grown(found, size, people.length) : found;
+        long thing = of(gain, entry.getKey());
+        for (long person : people) {
+          found[size++] = mixed(thing ^ person);
         }
       }
     }
     long[] sorted = Arrays.copyOf(found, size);
-    Arrays.sort(sorted);
+    Arrays.parallelSort(sorted);
     return new Marks(sorted);
+  }
+
+  private static long[] grown(long[] found, int size, int more) {
+    return Arrays.copyOf(found, Math.max(size + more, size * 2));
+  }
+
+  private static long of(PersonId person) {
+    return mixed(GAIN ^ LOSS, person.value());
+  }
+
+  private static long of(boolean gain, EntitlementId entitlement) {
+    return mixed(gain ? GAIN : LOSS, entitlement.value());
   }
 
   /** The mark of one person who gains or loses one thing. */
   public static long of(boolean gain, EntitlementId entitlement, PersonId person) {
-    long mark = mixed(gain ? GAIN : LOSS, entitlement.value());
-    return mixed(mark, person.value());
+    return mixed(of(gain, entitlement) ^ of(person));
   }
 
   /** The mark of one breach. */
@@ -90,10 +112,18 @@ public final class Marks {
   public String digest() {
     String known = digest;
     if (known == null) {
-      known = LedgerChain.hash(Base64.getEncoder().encodeToString(bytes()));
+      known = HexFormat.of().formatHex(sha256().digest(bytes()));
       digest = known;
     }
     return known;
+  }
+
+  private static MessageDigest sha256() {
+    try {
+      return MessageDigest.getInstance("SHA-256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every Java platform has SHA-256", e);
+    }
   }
 
   public byte[] bytes() {

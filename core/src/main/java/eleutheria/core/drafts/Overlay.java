@@ -27,6 +27,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -266,15 +267,29 @@ public final class Overlay {
     }
     if (key instanceof FactKey.GroupName(GroupId group)
         && wanted.value() instanceof FactValue.Text name) {
-      String folded = Folding.fold(name.text());
-      for (FactKey.GroupName other : after.keys(FactKey.GroupName.class)) {
-        if (!other.subject().equals(group)
-            && after.valueAt(other, at) instanceof FactValue.Text taken
-            && Folding.fold(taken.text()).equals(folded)) {
-          throw new Clashing(edit, Reason.NAME_TAKEN, key, other.subject());
-        }
+      GroupId taken = named(group, Folding.fold(name.text()));
+      if (taken != null) {
+        throw new Clashing(edit, Reason.NAME_TAKEN, key, taken);
       }
     }
+  }
+
+  /** Another group of this name, or null. */
+  private @Nullable GroupId named(GroupId group, String folded) {
+    AtomicReference<@Nullable GroupId> found = new AtomicReference<>();
+    after.forEach(
+        FactKey.GroupName.class,
+        (other, spells) -> {
+          for (Spell spell : spells) {
+            if (spell.at(at)
+                && spell.value() instanceof FactValue.Text text
+                && !other.subject().equals(group)
+                && Folding.fold(text.text()).equals(folded)) {
+              found.set(other.subject());
+            }
+          }
+        });
+    return found.get();
   }
 
   /** Whether a fact is what brings its thing into being, so that it need not be there before. */

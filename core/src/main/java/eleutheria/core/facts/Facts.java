@@ -32,7 +32,8 @@ import org.jspecify.annotations.Nullable;
 public final class Facts {
   private final Map<FactKey, List<Spell>> timelines = new HashMap<>();
   private final Map<ObjectId, Set<FactKey>> bySubject = new HashMap<>();
-  private final Map<Class<? extends FactKey>, Set<FactKey>> byKind = new HashMap<>();
+  // The same lists again, so that one kind is walked without looking each key up.
+  private final Map<Class<? extends FactKey>, Map<FactKey, List<Spell>>> byKind = new HashMap<>();
   private final @Nullable Columns columns;
   // What these facts are a variant of: they say only what differs from it.
   private final @Nullable Facts like;
@@ -132,7 +133,7 @@ public final class Facts {
   /** All keys of one kind, past ones too. */
   @SuppressWarnings("unchecked")
   public <K extends FactKey> Set<K> keys(Class<K> kind) {
-    Set<K> own = (Set<K>) Collections.unmodifiableSet(byKind.getOrDefault(kind, Set.of()));
+    Set<K> own = (Set<K>) Collections.unmodifiableSet(byKind.getOrDefault(kind, Map.of()).keySet());
     if (columns != null && columns.keeps(kind)) {
       return columns.keys(kind);
     }
@@ -146,6 +147,27 @@ public final class Facts {
     Set<K> all = new LinkedHashSet<>(before);
     all.addAll(own);
     return all;
+  }
+
+  /** All facts of one kind, past ones too. */
+  @SuppressWarnings("unchecked")
+  public <K extends FactKey> void forEach(
+      Class<K> kind, BiConsumer<? super K, List<Spell>> visitor) {
+    if (columns != null && columns.keeps(kind)) {
+      columns.keys(kind).forEach(key -> visitor.accept(key, columns.spells(key)));
+      return;
+    }
+    Map<FactKey, List<Spell>> own = byKind.getOrDefault(kind, Map.of());
+    own.forEach((key, spells) -> visitor.accept((K) key, Collections.unmodifiableList(spells)));
+    if (like != null) {
+      like.forEach(
+          kind,
+          (key, spells) -> {
+            if (!own.containsKey(key)) {
+              visitor.accept(key, spells);
+            }
+          });
+    }
   }
 
   public void forEach(BiConsumer<FactKey, List<Spell>> visitor) {
@@ -186,11 +208,11 @@ public final class Facts {
     List<Spell> spells = timelines.computeIfAbsent(key, k -> new ArrayList<>(1));
     spells.add(spell);
     spells.sort(Comparator.comparing(Spell::from));
-    index(key);
+    index(key, spells);
   }
 
-  private void index(FactKey key) {
-    byKind.computeIfAbsent(key.getClass(), k -> new LinkedHashSet<>()).add(key);
+  private void index(FactKey key, List<Spell> spells) {
+    byKind.computeIfAbsent(key.getClass(), k -> new LinkedHashMap<>()).put(key, spells);
     ObjectId subject = key.subject();
     if (subject != null) {
       bySubject.computeIfAbsent(subject, s -> new LinkedHashSet<>()).add(key);
@@ -306,7 +328,7 @@ public final class Facts {
       List<Spell> spells = new ArrayList<>(spells(move.key()));
       change(spells, move);
       timelines.put(move.key(), spells);
-      index(move.key());
+      index(move.key(), spells);
     }
   }
 }
