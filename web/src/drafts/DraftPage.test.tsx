@@ -21,6 +21,7 @@ const COUNTS: Schemas['Counts'] = {
   keep: 0,
   ends: 0,
   back: 0,
+  last: 0,
   more: 0,
   less: 0,
   moved: 0,

@@ -29,6 +29,7 @@ const CARDS: [keyof Schemas['Counts'], Sign, string][] = [
 const LATER_CARDS: [keyof Schemas['Counts'], Sign, string][] = [
   ['ends', 'ends', 'loss'],
   ['back', 'back', 'gain'],
+  ['last', 'last', 'loss'],
   ['moved', 'moved', ''],
 ];
 
@@ -149,6 +150,7 @@ function inShort(moment: Moment): string {
     'lose',
     'ends',
     'back',
+    'last',
     'more',
     'less',
     'moved',
@@ -205,6 +207,7 @@ function Rows({ moment, onOpen }: { moment: Moment; onOpen: (row: Row) => void }
             <td className="small">
               <Because seqs={row.because} />
               {row.sign === 'lose' && words.drafts.noGround}
+              {row.sign === 'last' && words.drafts.lastNote}
               {row.rest !== null && (
                 <>
                   {words.drafts.rest(
@@ -286,6 +289,7 @@ function SignTag({ sign }: { sign: string }) {
     back: 'gain',
     lose: 'loss',
     ends: 'loss',
+    last: 'loss',
   };
   return <span className={`tag ${look[sign] ?? ''}`}>{words.drafts.signs[sign as Sign]}</span>;
 }

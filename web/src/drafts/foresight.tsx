@@ -135,6 +135,7 @@ const LOOKS: Record<string, string> = {
   back: 'gain',
   lose: 'loss',
   ends: 'loss',
+  last: 'loss',
 };
 
 type Alike = [Row, ...Row[]];

@@ -71,6 +71,7 @@ const NO_COUNTS = {
   keep: 0,
   ends: 0,
   back: 0,
+  last: 0,
   more: 0,
   less: 0,
   moved: 0,

@@ -1034,6 +1034,8 @@ export const words = {
         n === 1 ? `1 person keeps ${what}` : `${count(n)} people keep ${what}`,
       ends: (n: number, what: string) => `${many(n, 'person loses', 'people lose')} ${what} again`,
       back: (n: number, what: string) => `${many(n, 'person has', 'people have')} ${what} again`,
+      last: (n: number, what: string) =>
+        `${many(n, 'person loses', 'people lose')} all of ${what}; a plain link is not told`,
       more: (n: number, what: string) => `${many(n, 'person sees', 'people see')} ${what}`,
       less: (n: number, what: string) =>
         `${many(n, 'person no longer sees', 'people no longer see')} ${what}`,
@@ -1051,6 +1053,7 @@ export const words = {
         n === 1 ? 'loses a ground, keeps access' : 'lose a ground, keep access',
       ends: (n: number) => (n === 1 ? 'loses what it gave' : 'lose what it gave'),
       back: (n: number) => (n === 1 ? 'has it back' : 'have it back'),
+      last: (n: number) => (n === 1 ? 'loses all of an app' : 'lose all of an app'),
       more: (n: number) => (n === 1 ? 'only sees more' : 'only see more'),
       less: (n: number) => (n === 1 ? 'only sees less' : 'only see less'),
       moved: (n: number) => (n === 1 ? 'meets another order' : 'meet another order'),
@@ -1061,6 +1064,7 @@ export const words = {
       keep: (n: number) => `${count(n)} ${n === 1 ? 'keeps' : 'keep'} access`,
       ends: (n: number) => `−${count(n)} ${n === 1 ? 'loses' : 'lose'} what it gave`,
       back: (n: number) => `+${count(n)} ${n === 1 ? 'has' : 'have'} it back`,
+      last: (n: number) => `${count(n)} ${n === 1 ? 'loses' : 'lose'} all of an app`,
       more: (n: number) => `${count(n)} ${n === 1 ? 'sees' : 'see'} more`,
       less: (n: number) => `${count(n)} ${n === 1 ? 'sees' : 'see'} less`,
       moved: (n: number) => `${count(n)} ${n === 1 ? 'meets' : 'meet'} another order`,
@@ -1082,11 +1086,15 @@ export const words = {
       keep: '= keep',
       ends: '− ends again',
       back: '+ comes back',
+      last: '− all of it',
       more: 'sees more',
       less: 'sees less',
       moved: 'order',
     },
-    kinds: { tile: 'tile', collection: 'collection' } as Record<string, string>,
+    kinds: { tile: 'tile', collection: 'collection', application: 'application' } as Record<
+      string,
+      string
+    >,
     columns: { sign: 'Sign', what: 'What', who: 'Who', because: 'Because' },
     people: (n: number) => many(n, 'person', 'people'),
     everyone: 'Everyone',
@@ -1095,6 +1103,8 @@ export const words = {
     grownNote:
       'More people gain or lose by now than when you looked. What has come since is marked; look, and publish again.',
     noGround: '; no other ground is left',
+    lastNote:
+      '; an app that is a plain link is not told: its owner ends the account and the session there',
     rest: (sources: string[]) => `; ${sources.join(' and ')} remains`,
     restUntil: (day: string) => `, for the first of them until the end of ${day}`,
     sources: {

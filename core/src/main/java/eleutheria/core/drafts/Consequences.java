@@ -8,6 +8,7 @@ import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
 import eleutheria.core.access.People;
 import eleutheria.core.access.SeparationRules;
+import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
@@ -27,6 +28,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -76,6 +78,14 @@ public final class Consequences {
   public record Rest(List<Grant> grants, @Nullable Instant until) {}
 
   /**
+   * Who holds nothing of an application any more: their account and their sessions there have no
+   * ground left.
+   *
+   * @param by what of it they lose
+   */
+  public record Last(Set<PersonId> people, List<EntitlementId> by) {}
+
+  /**
    * What begins at one moment. Of one entitlement, nobody is in two of the first five sets.
    *
    * @param gain who holds it with the draft and would not without
@@ -84,6 +94,7 @@ public final class Consequences {
    * @param rest on what those who keep it stand, of as many as are told
    * @param ends who was given it by the draft earlier, and it ends here
    * @param back who lost it by the draft earlier, and holds it again
+   * @param last who loses the last of what they held of an application
    * @param more who sees a tile or collection that they would not without the draft, beside what
    *     they gain
    * @param less who does not see it any more, beside what they lose
@@ -102,6 +113,7 @@ public final class Consequences {
       Map<EntitlementId, Map<PersonId, Rest>> rest,
       Map<EntitlementId, Set<PersonId>> ends,
       Map<EntitlementId, Set<PersonId>> back,
+      Map<ApplicationId, Last> last,
       Map<ObjectId, Set<PersonId>> more,
       Map<ObjectId, Set<PersonId>> less,
       Map<CollectionId, Set<PersonId>> moved,
@@ -111,13 +123,20 @@ public final class Consequences {
       Touches touches) {
     /** Because of which edits a row is: those that touch the thing and one of the people. */
     public List<Integer> because(ObjectId thing, Set<PersonId> people) {
-      return touches.on(thing, people);
+      Last ended = thing instanceof ApplicationId app ? last.get(app) : null;
+      return ended == null
+          ? touches.on(thing, people)
+          : ended.by().stream()
+              .flatMap(e -> touches.on(e, people).stream())
+              .distinct()
+              .sorted()
+              .toList();
     }
 
     private At because(Touches known) {
       return new At(
-          at, gain, loss, keep, rest, ends, back, more, less, moved, conflicts, stopping, settled,
-          known);
+          at, gain, loss, keep, rest, ends, back, last, more, less, moved, conflicts, stopping,
+          settled, known);
     }
 
     public boolean isEmpty() {
@@ -258,7 +277,7 @@ public final class Consequences {
         sight = Sight.of(planWithout, without).differ(seen);
       }
       breaches(instant, without, with, own);
-      At here = begins(instant, with, differ, keep, sight, seen);
+      At here = begins(instant, without, with, differ, keep, sight, seen);
       if (!here.isEmpty()) {
         found.add(here.because(Touches.of(edits, without, with)));
       }
@@ -315,6 +334,7 @@ public final class Consequences {
 
     private At begins(
         Instant instant,
+        AccessView without,
         AccessView with,
         Effects.At differ,
         Map<EntitlementId, Set<PersonId>> keep,
@@ -337,6 +357,7 @@ public final class Consequences {
           rest(with, keeping),
           ends,
           back,
+          last(without, with, loss, ends),
           beside(begins(sight, seen, true), gain, back),
           beside(begins(sight, seen, false), loss, ends),
           fresh(lastSight.moved(), sight.moved()),
@@ -344,6 +365,48 @@ public final class Consequences {
           stopping,
           settled,
           Touches.NONE);
+    }
+
+    private static Map<ApplicationId, Last> last(
+        AccessView without,
+        AccessView with,
+        Map<EntitlementId, Set<PersonId>> loss,
+        Map<EntitlementId, Set<PersonId>> ends) {
+      Map<ApplicationId, List<EntitlementId>> touched = new TreeMap<>();
+      for (Map<EntitlementId, Set<PersonId>> side : List.of(loss, ends)) {
+        for (EntitlementId id : side.keySet()) {
+          without
+              .apps()
+              .entitlement(id)
+              .or(() -> with.apps().entitlement(id))
+              .ifPresent(
+                  e -> {
+                    List<EntitlementId> all =
+                        touched.computeIfAbsent(e.application(), a -> new ArrayList<>());
+                    if (!all.contains(id)) {
+                      all.add(id);
+                    }
+                  });
+        }
+      }
+      Map<ApplicationId, Last> found = new LinkedHashMap<>();
+      touched.forEach(
+          (app, ids) -> {
+            List<Set<PersonId>> losing = new ArrayList<>();
+            for (EntitlementId id : ids) {
+              losing.add(loss.getOrDefault(id, People.NOBODY));
+              losing.add(ends.getOrDefault(id, People.NOBODY));
+            }
+            List<Set<PersonId>> holding = new ArrayList<>();
+            with.apps()
+                .application(app)
+                .ifPresent(a -> a.entitlements().forEach(e -> holding.add(with.holders(e.id()))));
+            Set<PersonId> people = People.minus(People.any(losing), People.any(holding));
+            if (!people.isEmpty()) {
+              found.put(app, new Last(people, List.copyOf(ids)));
+            }
+          });
+      return found;
     }
 
     private static Map<EntitlementId, Map<PersonId, Rest>> rest(

@@ -443,6 +443,21 @@ class DraftHistoryTest {
     return found;
   }
 
+  private static ApplicationId app(Overlay overlay, EntitlementId role, Instant at) {
+    FactValue value = overlay.before().valueAt(new FactKey.Entitlement(role), at);
+    if (value == null) {
+      value = overlay.after().valueAt(new FactKey.Entitlement(role), at);
+    }
+    return ((FactValue.Role) value).application();
+  }
+
+  private static boolean holdsNothing(
+      Overlay overlay, So with, ApplicationId app, PersonId person, Instant at) {
+    return with.holds().entrySet().stream()
+        .filter(e -> e.getValue().contains(person))
+        .noneMatch(e -> app(overlay, e.getKey(), at).equals(app));
+  }
+
   private void consequencesAreRight(List<DraftEdit> draft) {
     Instant at = house.pass(Duration.ofSeconds(1)).now();
     Overlay overlay = Overlay.of(house.facts, draft, at);
@@ -494,6 +509,23 @@ class DraftHistoryTest {
       assertThat(copy(moment == null ? null : moment.keep()))
           .as(here)
           .isEqualTo(minus(keeps(is, with), keeps(was, wasWith)));
+      Map<ApplicationId, Set<PersonId>> last = new HashMap<>();
+      or(loss, ends)
+          .forEach(
+              (role, people) ->
+                  people.stream()
+                      .filter(
+                          p -> holdsNothing(overlay, with, app(overlay, role, instant), p, instant))
+                      .forEach(
+                          p ->
+                              last.computeIfAbsent(
+                                      app(overlay, role, instant), a -> new HashSet<>())
+                                  .add(p)));
+      Map<ApplicationId, Set<PersonId>> toldLast = new HashMap<>();
+      if (moment != null) {
+        moment.last().forEach((app, ended) -> toldLast.put(app, new HashSet<>(ended.people())));
+      }
+      assertThat(toldLast).as(here).isEqualTo(last);
       Map<ObjectId, Set<PersonId>> hadMore = minus(wasWith.sees(), was.sees());
       Map<ObjectId, Set<PersonId>> hadLess = minus(was.sees(), wasWith.sees());
       Map<ObjectId, Set<PersonId>> more = minus(with.sees(), is.sees());

@@ -9,6 +9,7 @@ import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.drafts.Consequences;
 import eleutheria.core.drafts.Marks;
+import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -21,6 +22,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -41,7 +43,7 @@ final class ConsequencesTold {
   private static final int LOOKED_AT = 5_000;
 
   static final ConsequencesView.Counts NOTHING =
-      new ConsequencesView.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+      new ConsequencesView.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   private ConsequencesTold() {}
 
@@ -109,6 +111,7 @@ final class ConsequencesTold {
           all(at.keep()).size(),
           all(at.ends()).size(),
           all(at.back()).size(),
+          all(last(at)).size(),
           People.minus(all(at.more()), gain).size(),
           People.minus(all(at.less()), loss).size(),
           all(at.moved()).size(),
@@ -150,6 +153,7 @@ final class ConsequencesTold {
     maker.add("keep", at.keep());
     maker.add("ends", at.ends());
     maker.add("back", at.back());
+    maker.add("last", last(at));
     maker.add("more", at.more());
     maker.add("less", at.less());
     maker.add("moved", at.moved());
@@ -266,6 +270,13 @@ final class ConsequencesTold {
       }
       return new ConsequencesView.RestView(List.copyOf(sources), until);
     }
+  }
+
+  /** Who loses the last of what they held of an application. */
+  static Map<ApplicationId, Set<PersonId>> last(Consequences.At at) {
+    Map<ApplicationId, Set<PersonId>> found = new LinkedHashMap<>();
+    at.last().forEach((app, ended) -> found.put(app, ended.people()));
+    return found;
   }
 
   static List<String> sources(Consequences.Rest rest) {

@@ -31,6 +31,7 @@ public record ConsequencesView(
       int keep,
       int ends,
       int back,
+      int last,
       int more,
       int less,
       int moved,
@@ -72,8 +73,8 @@ public record ConsequencesView(
   /**
    * One thing that changes for some people.
    *
-   * @param sign gain, lose, keep, ends, back, more, less or moved
-   * @param kind of the thing: entitlement, tile or collection
+   * @param sign gain, lose, keep, ends, back, last, more, less or moved
+   * @param kind of the thing: entitlement, application, tile or collection
    * @param named the first of them by name, where they are few
    * @param units the units they work in, most first
    * @param because numbers of the edits

@@ -592,6 +592,7 @@ class DraftReader {
       case "keep" -> at.keep();
       case "ends" -> at.ends();
       case "back" -> at.back();
+      case "last" -> ConsequencesTold.last(at);
       case "more" -> at.more();
       case "less" -> at.less();
       case "moved" -> at.moved();
