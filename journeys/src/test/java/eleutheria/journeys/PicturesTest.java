@@ -41,8 +41,8 @@ class PicturesTest {
       browser.sees("2 grounds");
       browser.picture(folder.resolve("entitlement.png"));
       browser.press("End this holding");
-      browser.tick("Take the person out of Refund desk");
-      browser.sees("Nobody gains, loses or sees anything else by this.");
+      browser.press("Take it away whole");
+      browser.sees("1 person loses Refund Bench · Approver");
       browser.picture(folder.resolve("ending.png"));
       browser.press("Leave it");
       browser.open("/desk/people");
