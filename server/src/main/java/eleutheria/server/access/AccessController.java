@@ -529,7 +529,7 @@ class AccessController {
   // ---- giving
 
   @PostMapping("/api/entitlements/{id}/grants")
-  @Needs(Power.ACCESS_GIVE)
+  @Needs(value = Power.ACCESS_GIVE, foresees = true)
   Receipt give(
       Viewer viewer,
       @PathVariable UUID id,
@@ -555,7 +555,8 @@ class AccessController {
   @PostMapping("/api/grants/end")
   @Needs(
       value = {Power.ACCESS_END, Power.GROUPS_EDIT},
-      orGroupOwner = true)
+      orGroupOwner = true,
+      foresees = true)
   Receipt end(
       Viewer viewer,
       @Valid @RequestBody EndForm form,
@@ -572,7 +573,9 @@ class AccessController {
   }
 
   @PutMapping("/api/grants/{id}/until")
-  @Needs({Power.ACCESS_GIVE, Power.ACCESS_END})
+  @Needs(
+      value = {Power.ACCESS_GIVE, Power.ACCESS_END},
+      foresees = true)
   Receipt setUntil(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody UntilForm form) {
     return act(
         viewer,

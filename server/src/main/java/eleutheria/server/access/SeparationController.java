@@ -271,7 +271,7 @@ class SeparationController {
   // ---- acting
 
   @PostMapping("/api/rules")
-  @Needs(Power.ACCESS_RULES)
+  @Needs(value = Power.ACCESS_RULES, foresees = true)
   Receipt make(
       Viewer viewer,
       @Valid @RequestBody RuleForm form,
@@ -286,7 +286,7 @@ class SeparationController {
   }
 
   @PutMapping("/api/rules/{id}")
-  @Needs(Power.ACCESS_RULES)
+  @Needs(value = Power.ACCESS_RULES, foresees = true)
   Receipt change(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody RuleForm form) {
     return commands.perform(
         viewer,
@@ -303,7 +303,7 @@ class SeparationController {
   }
 
   @DeleteMapping("/api/rules/{id}")
-  @Needs(Power.ACCESS_RULES)
+  @Needs(value = Power.ACCESS_RULES, foresees = true)
   Receipt end(
       Viewer viewer,
       @PathVariable UUID id,
@@ -317,7 +317,7 @@ class SeparationController {
 
   /** Accepts one breach until the end of a day. */
   @PostMapping("/api/rules/{id}/exceptions")
-  @Needs(value = Power.ACCESS_EXCEPT, fresh = true)
+  @Needs(value = Power.ACCESS_EXCEPT, fresh = true, foresees = true)
   Receipt accept(
       Viewer viewer,
       @PathVariable UUID id,

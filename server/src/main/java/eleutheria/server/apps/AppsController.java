@@ -281,7 +281,7 @@ class AppsController {
   // ---- acting
 
   @PostMapping("/api/apps")
-  @Needs(Power.APPS_EDIT)
+  @Needs(value = Power.APPS_EDIT, foresees = true)
   Receipt propose(
       Viewer viewer,
       @Valid @RequestBody Propose form,
@@ -301,7 +301,7 @@ class AppsController {
   }
 
   @PutMapping("/api/apps/{id}/profile")
-  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
   Receipt describe(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Describe form) {
     return act(
         viewer,
@@ -313,7 +313,7 @@ class AppsController {
   }
 
   @PutMapping("/api/apps/{id}/link")
-  @Needs(Power.APPS_SIGNON)
+  @Needs(value = Power.APPS_SIGNON, foresees = true)
   Receipt setLink(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetLink form) {
     return act(
         viewer,
@@ -323,7 +323,7 @@ class AppsController {
   }
 
   @PutMapping("/api/apps/{id}/state")
-  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
   Receipt setState(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetState form) {
     return act(
         viewer,
@@ -339,7 +339,7 @@ class AppsController {
   }
 
   @PutMapping("/api/apps/{id}/owners")
-  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
   Receipt setOwners(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetAppOwners form) {
     return act(
         viewer,
@@ -351,7 +351,7 @@ class AppsController {
   }
 
   @PostMapping("/api/apps/{id}/entitlements")
-  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
   Receipt addRole(
       Viewer viewer,
       @PathVariable UUID id,
@@ -365,7 +365,7 @@ class AppsController {
   }
 
   @PutMapping("/api/entitlements/{id}")
-  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION)
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
   Receipt changeRole(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeRole form) {
     return act(
         viewer,

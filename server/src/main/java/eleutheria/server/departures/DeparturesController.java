@@ -162,7 +162,7 @@ class DeparturesController {
   }
 
   @PostMapping("/api/people/{id}/departure")
-  @Needs(Power.DEPARTURES_RUN)
+  @Needs(value = Power.DEPARTURES_RUN, foresees = true)
   Receipt depart(
       Viewer viewer,
       @PathVariable UUID id,

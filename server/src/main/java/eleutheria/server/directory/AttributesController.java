@@ -102,7 +102,7 @@ class AttributesController {
   }
 
   @PutMapping("/api/attributes/{name}")
-  @Needs(Power.SETTINGS_EDIT)
+  @Needs(value = Power.SETTINGS_EDIT, foresees = true)
   Receipt define(Viewer viewer, @PathVariable String name, @Valid @RequestBody Define form) {
     return commands.perform(
         viewer,

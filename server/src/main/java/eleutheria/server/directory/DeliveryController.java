@@ -427,7 +427,7 @@ class DeliveryController {
 
   /** Brings the file in; looked at ahead, whose holdings that would move. */
   @PostMapping("/api/deliveries/{id}/bring-in")
-  @Needs(Power.PEOPLE_IMPORT)
+  @Needs(value = Power.PEOPLE_IMPORT, foresees = true)
   Receipt bringIn(
       Viewer viewer,
       @PathVariable UUID id,

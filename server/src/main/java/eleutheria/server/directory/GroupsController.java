@@ -388,7 +388,7 @@ class GroupsController {
   // ---- acting
 
   @PostMapping("/api/groups")
-  @Needs(Power.GROUPS_EDIT)
+  @Needs(value = Power.GROUPS_EDIT, foresees = true)
   Receipt make(
       Viewer viewer,
       @Valid @RequestBody Make form,
@@ -405,7 +405,7 @@ class GroupsController {
   }
 
   @PutMapping("/api/groups/{id}/name")
-  @Needs(Power.GROUPS_EDIT)
+  @Needs(value = Power.GROUPS_EDIT, foresees = true)
   Receipt rename(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Rename form) {
     return act(
         viewer,
@@ -415,7 +415,7 @@ class GroupsController {
   }
 
   @PostMapping("/api/groups/{id}/members")
-  @Needs(value = Power.GROUPS_EDIT, orGroupOwner = true)
+  @Needs(value = Power.GROUPS_EDIT, orGroupOwner = true, foresees = true)
   Receipt add(
       Viewer viewer,
       @PathVariable UUID id,
@@ -434,7 +434,7 @@ class GroupsController {
   }
 
   @DeleteMapping("/api/groups/{id}/members/{kind}/{member}")
-  @Needs(value = Power.GROUPS_EDIT, orGroupOwner = true)
+  @Needs(value = Power.GROUPS_EDIT, orGroupOwner = true, foresees = true)
   Receipt remove(
       Viewer viewer,
       @PathVariable UUID id,
@@ -450,7 +450,7 @@ class GroupsController {
   }
 
   @PutMapping("/api/groups/{id}/filter")
-  @Needs(Power.GROUPS_EDIT)
+  @Needs(value = Power.GROUPS_EDIT, foresees = true)
   Receipt setFilter(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Filter form) {
     return act(
         viewer,
@@ -462,7 +462,7 @@ class GroupsController {
   }
 
   @PutMapping("/api/groups/{id}/owners")
-  @Needs(Power.GROUPS_EDIT)
+  @Needs(value = Power.GROUPS_EDIT, foresees = true)
   Receipt setOwners(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Owners form) {
     return act(
         viewer,
@@ -474,7 +474,7 @@ class GroupsController {
   }
 
   @DeleteMapping("/api/groups/{id}")
-  @Needs(Power.GROUPS_EDIT)
+  @Needs(value = Power.GROUPS_EDIT, foresees = true)
   Receipt end(
       Viewer viewer,
       @PathVariable UUID id,

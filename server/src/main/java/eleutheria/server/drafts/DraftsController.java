@@ -81,7 +81,7 @@ class DraftsController {
       @Nullable LocalTime hour,
       @Nullable LocalDate putBackOn,
       boolean tell,
-      boolean ahead,
+      @Nullable Boolean ahead,
       @NotNull @Size(max = 64) String digest) {}
 
   // ---- reading
@@ -245,7 +245,7 @@ class DraftsController {
         at,
         form.putBackOn() == null ? null : Moments.startOf(form.putBackOn(), organisation.zone()),
         form.tell(),
-        form.ahead(),
+        Boolean.TRUE.equals(form.ahead()),
         form.digest());
   }
 

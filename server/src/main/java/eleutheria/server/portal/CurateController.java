@@ -262,7 +262,7 @@ class CurateController {
   // ---- tiles
 
   @PostMapping("/api/tiles")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt makeTile(
       Viewer viewer,
       @Valid @RequestBody TileForm form,
@@ -272,7 +272,7 @@ class CurateController {
   }
 
   @PutMapping("/api/tiles/{id}")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt changeTile(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeTile form) {
     return act(
         viewer,
@@ -284,7 +284,7 @@ class CurateController {
   }
 
   @DeleteMapping("/api/tiles/{id}")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt endTile(Viewer viewer, @PathVariable UUID id) {
     return act(
         viewer, null, TileId.class, moment -> PortalDecisions.endTile(moment, new TileId(id)));
@@ -293,7 +293,7 @@ class CurateController {
   // ---- collections
 
   @PostMapping("/api/collections")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt makeCollection(
       Viewer viewer,
       @Valid @RequestBody MakeCollection form,
@@ -307,7 +307,7 @@ class CurateController {
   }
 
   @PutMapping("/api/collections/{id}/face")
-  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION)
+  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION, foresees = true)
   Receipt describe(
       Viewer viewer, @PathVariable UUID id, @Valid @RequestBody DescribeCollection form) {
     return act(
@@ -320,7 +320,7 @@ class CurateController {
   }
 
   @PutMapping("/api/collections/{id}/audience")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt setAudience(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetAudience form) {
     return act(
         viewer,
@@ -332,7 +332,7 @@ class CurateController {
   }
 
   @PutMapping("/api/collections/{id}/owners")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt setOwners(
       Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetCollectionOwners form) {
     return act(
@@ -348,7 +348,7 @@ class CurateController {
   }
 
   @PutMapping("/api/collections/{id}/tiles")
-  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION)
+  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION, foresees = true)
   Receipt arrange(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Arrange form) {
     return act(
         viewer,
@@ -365,7 +365,7 @@ class CurateController {
   }
 
   @DeleteMapping("/api/collections/{id}")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt endCollection(Viewer viewer, @PathVariable UUID id) {
     return act(
         viewer,
@@ -375,7 +375,7 @@ class CurateController {
   }
 
   @PutMapping("/api/front-page")
-  @Needs(Power.PORTAL_ARRANGE)
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt arrangeFront(Viewer viewer, @Valid @RequestBody ArrangeFront form) {
     return act(
         viewer,

@@ -114,6 +114,14 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     if (needs.fresh()) {
       freshSignIn.require(request);
     }
+    String foresee = request.getHeader("Foresee");
+    if (foresee != null
+        && !request.getMethod().equals("GET")
+        && !(needs.foresees() && foresee.equals("true"))) {
+      // Whoever only wants to look must not have done it.
+      throw Refusal.invalid(
+          "foresee.unknown", "", "This cannot be looked at ahead; nothing is done.");
+    }
     return true;
   }
 

@@ -28,4 +28,7 @@ public @interface Needs {
 
   /** A sign-in at most 10 minutes old. */
   boolean fresh() default false;
+
+  /** Whether it can be looked at ahead: sent with the header {@code Foresee}, it is not done. */
+  boolean foresees() default false;
 }

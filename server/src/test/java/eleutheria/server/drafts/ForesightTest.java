@@ -217,4 +217,16 @@ class ForesightTest {
     assertThat(ines.get("/api/ledger/" + other).json().at("/entry/details/alone").isMissingNode())
         .isTrue();
   }
+
+  /** Whoever only wants to look has never done anything. */
+  @Test
+  void whatCannotBeLookedAtAheadIsNotDoneEither() {
+    assertThat(ines.foresee("POST", "/api/drafts", Map.of("name", "Looked")).expect(422).problems())
+        .contains("foresee.unknown");
+    assertThat(ines.get("/api/drafts").json().toString()).doesNotContain("Looked");
+    Map<String, Object> asked = Map.of("entitlement", app.role(), "reason", "looked");
+    server.signedIn("oda").foresee("POST", "/api/requests", asked).expect(422);
+    assertThat(server.signedIn("oda").get("/api/my/requests").json().toString())
+        .doesNotContain("looked");
+  }
 }
