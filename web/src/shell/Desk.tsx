@@ -35,6 +35,7 @@ import { Mark } from './Mark';
 import { useSession } from './session';
 import { useSignOut } from './signOut';
 import { dayIn, tellDay } from './times';
+import { Waiting } from './Waiting';
 
 /** The administrators' place: masthead, sections, and the view that is open. */
 export function Desk() {
@@ -177,6 +178,7 @@ export function Desk() {
           </Routes>
         </main>
         <Tray />
+        <Waiting />
       </Gathering>
       {finding && <Find onClose={() => setFinding(false)} />}
       <Keys show={keys} onClose={() => setKeys(false)} />

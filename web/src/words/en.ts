@@ -6,6 +6,9 @@ export const words = {
   product: 'Eleutheria',
   count,
   shell: {
+    writing: 'It is being written; much changes at once.',
+    waitsFor: (who: string) =>
+      `It waits for ${who}, who changes much at once. It goes on by itself; nothing typed is lost.`,
     sections: 'Sections',
     people: 'People',
     groups: 'Groups',

@@ -118,6 +118,10 @@ class DraftGathering implements Commands.Gatherer {
             ? List.of()
             : List.of(new DraftEdit(seq, viewer.person(), decided.at(), done.act(), wanted));
     store.change(draft.id(), added, replaced, clock.instant(), repeatKey);
+    List<DraftEdit> after = new ArrayList<>(edits);
+    after.removeIf(edit -> replaced.contains(edit.seq()));
+    after.addAll(added);
+    store.changed(draft, after);
     return Receipt.gathered(world.position(), done.result(), wanted.isEmpty() ? 0 : seq);
   }
 

@@ -55,7 +55,6 @@ import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -69,6 +68,7 @@ class DraftReader {
   private static final int NAMED = 3;
 
   private static final int MOST_OTHERS = 100;
+  private static final int MOST_LISTED = 100;
   private static final int MOST_OBJECTS = 500;
 
   private final DSLContext db;
@@ -147,39 +147,32 @@ class DraftReader {
 
   DraftViews.Tray tray(Viewer viewer) {
     DirectoryView directory = world.now();
-    List<Draft> mine = store.heldBy(viewer.person(), 50);
-    List<Draft> shared =
-        store.sharedBeside(viewer.person(), 50).stream().filter(d -> sees(viewer, d)).toList();
-    Map<DraftId, Integer> sizes = sizes(mine, shared);
-    DraftId gathering = store.openOf(viewer.person());
-    Draft open =
-        mine.stream()
-            .filter(d -> d.id().equals(gathering) && d.stage().editable())
+    List<DraftStore.Listed> all =
+        store.listed(viewer.person(), MOST_LISTED).stream()
+            .filter(
+                d ->
+                    d.draft().holder().equals(viewer.person())
+                        || (d.draft().shared() && sees(viewer, d.draft())))
+            .toList();
+    DraftStore.Listed open =
+        all.stream()
+            .filter(d -> d.gathers() && d.draft().stage().editable())
             .findFirst()
             .orElse(null);
     return new DraftViews.Tray(
-        open == null ? null : open(viewer, directory, open, sizes),
-        mine.stream().map(d -> line(viewer, directory, d, sizes)).toList(),
-        shared.stream().map(d -> line(viewer, directory, d, sizes)).toList());
-  }
-
-  private Map<DraftId, Integer> sizes(List<Draft> some, List<Draft> others) {
-    List<UUID> ids = new ArrayList<>();
-    some.forEach(d -> ids.add(d.id().value()));
-    others.forEach(d -> ids.add(d.id().value()));
-    Map<DraftId, Integer> sizes = new HashMap<>();
-    if (!ids.isEmpty()) {
-      db.select(DRAFT_EDIT.DRAFT_ID, DSL.count())
-          .from(DRAFT_EDIT)
-          .where(DRAFT_EDIT.DRAFT_ID.in(ids))
-          .groupBy(DRAFT_EDIT.DRAFT_ID)
-          .forEach(r -> sizes.put(new DraftId(r.value1()), r.value2()));
-    }
-    return sizes;
+        open == null ? null : open(viewer, directory, open),
+        all.stream()
+            .filter(d -> d.draft().holder().equals(viewer.person()))
+            .map(d -> line(viewer, directory, d.draft(), d.edits()))
+            .toList(),
+        all.stream()
+            .filter(d -> !d.draft().holder().equals(viewer.person()))
+            .map(d -> line(viewer, directory, d.draft(), d.edits()))
+            .toList());
   }
 
   private static DraftViews.DraftLine line(
-      Viewer viewer, DirectoryView directory, Draft draft, Map<DraftId, Integer> sizes) {
+      Viewer viewer, DirectoryView directory, Draft draft, int edits) {
     return new DraftViews.DraftLine(
         draft.id().value().toString(),
         draft.name(),
@@ -189,7 +182,7 @@ class DraftReader {
         draft.shared(),
         draft.openedAt(),
         draft.plan() == null ? null : draft.plan().at(),
-        sizes.getOrDefault(draft.id(), 0));
+        edits);
   }
 
   private static PersonLine person(DirectoryView directory, PersonId id) {
@@ -200,7 +193,8 @@ class DraftReader {
   }
 
   private DraftViews.OpenDraft open(
-      Viewer viewer, DirectoryView directory, Draft draft, Map<DraftId, Integer> sizes) {
+      Viewer viewer, DirectoryView directory, DraftStore.Listed listed) {
+    Draft draft = listed.draft();
     List<DraftEdit> edits = store.edits(draft);
     return weigh(
         draft,
@@ -213,7 +207,7 @@ class DraftReader {
               moments.size() > (first ? 1 : 0) ? moments.get(first ? 1 : 0) : null;
           ConsequencesTold.Cut cut = new ConsequencesTold.Cut(reach, now);
           return new DraftViews.OpenDraft(
-              line(viewer, directory, draft, sizes),
+              line(viewer, directory, draft, listed.edits()),
               (int) overlay.told().stream().filter(Overlay.Told::clashes).count(),
               first ? cut.counts(moments.getFirst()) : ConsequencesTold.NOTHING,
               later == null ? null : cut.counts(later),
@@ -261,7 +255,7 @@ class DraftReader {
     DirectoryView directory = world.now();
     boolean holds = draft.holder().equals(viewer.person());
     return new DraftViews.DraftView(
-        line(viewer, directory, draft, Map.of(draft.id(), edits.size())),
+        line(viewer, directory, draft, edits.size()),
         person(directory, draft.openedBy()),
         draft.version(),
         holds && draft.stage().editable(),

@@ -22,10 +22,14 @@ import java.util.Optional;
 import java.util.UUID;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectForUpdateStep;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Drafts as rows. Whatever changes one counts its version up, holding its row. */
 @Repository
@@ -68,15 +72,35 @@ class DraftStore {
         most);
   }
 
-  /** Those that others hold and share. */
-  List<Draft> sharedBeside(PersonId person, int most) {
-    return list(
-        DRAFT
-            .HOLDER_ID
-            .ne(person.value())
-            .and(DRAFT.SHARED.isTrue())
-            .and(DRAFT.STAGE.notIn(words(DraftStage.PUBLISHED, DraftStage.DROPPED))),
-        most);
+  /**
+   * A draft in a list.
+   *
+   * @param edits how many it has
+   * @param gathers whether it gathers what the reader does
+   */
+  record Listed(Draft draft, int edits, boolean gathers) {}
+
+  /** Those that someone holds and those that others share, the newest first, in one question. */
+  List<Listed> listed(PersonId person, int most) {
+    Field<Integer> edits =
+        DSL.field(DSL.select(DSL.count()).from(DRAFT_EDIT).where(DRAFT_EDIT.DRAFT_ID.eq(DRAFT.ID)));
+    Field<UUID> gathers =
+        DSL.field(
+            DSL.select(OPEN_DRAFT.DRAFT_ID)
+                .from(OPEN_DRAFT)
+                .where(OPEN_DRAFT.PERSON_ID.eq(person.value())));
+    return db.select(DRAFT.asterisk(), edits, gathers)
+        .from(DRAFT)
+        .where(
+            DRAFT.HOLDER_ID.eq(person.value()).or(DRAFT.SHARED.isTrue()),
+            DRAFT.STAGE.notIn(words(DraftStage.PUBLISHED, DraftStage.DROPPED)))
+        .orderBy(DRAFT.HOLDER_ID.eq(person.value()).desc(), DRAFT.OPENED_AT.desc(), DRAFT.ID)
+        .limit(most)
+        .fetch(
+            r -> {
+              Draft draft = draft(r.into(DRAFT));
+              return new Listed(draft, r.get(edits), draft.id().value().equals(r.get(gathers)));
+            });
   }
 
   List<Draft> at(Collection<DraftStage> stages, int most) {
@@ -271,6 +295,18 @@ class DraftStore {
       update = update.set(DRAFT.NEXT_SEQ, next);
     }
     update.where(DRAFT.ID.eq(id.value())).execute();
+  }
+
+  /** What a draft's edits are after a change, so that they need not be read again. */
+  void changed(Draft before, List<DraftEdit> edits) {
+    Versioned next = new Versioned(before.id(), before.version() + 1);
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCommit() {
+            read.put(next, List.copyOf(edits));
+          }
+        });
   }
 
   // ---- what is gathered into

@@ -39,6 +39,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -49,6 +50,8 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Isolation;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -75,6 +78,7 @@ public class Acts {
   private final JsonMapper json;
   private final Freshness freshness;
   private final TransactionTemplate transaction;
+  private final AtomicReference<@Nullable Holding> holding = new AtomicReference<>();
   private final SecureRandom random = new SecureRandom();
   private final FreshIds ids = new FreshIds(random);
   private final LedgerChain chain = new LedgerChain(random);
@@ -226,6 +230,7 @@ public class Acts {
       Function<Moment, Optional<Outcome<T>>> decision,
       Beside<T> beside) {
     LedgerHead head = ledger.lockHead(db);
+    holds(new Holding(actor, clock.instant()));
     if (repeatKey != null) {
       Record2<Long, String> before =
           db.select(REPEATED_ACT.POSITION, REPEATED_ACT.RESULT)
@@ -257,6 +262,29 @@ public class Acts {
       case Outcome.Refused<T> refused -> throw new Refusal(refused.problems());
       case Outcome.Done<T> done -> write(actor, repeatKey, head, moment, done, beside);
     };
+  }
+
+  /**
+   * Who writes just now, so that all others wait.
+   *
+   * @param since when it began
+   */
+  public record Holding(Actor actor, Instant since) {}
+
+  /** Who holds the ledger on this node at this moment; null if nobody does. */
+  public @Nullable Holding holding() {
+    return holding.get();
+  }
+
+  private void holds(Holding mine) {
+    holding.set(mine);
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCompletion(int status) {
+            holding.compareAndSet(mine, null);
+          }
+        });
   }
 
   private static Authority authority(Actor actor, DirectoryView directory) {
