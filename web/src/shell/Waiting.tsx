@@ -29,7 +29,7 @@ export function Waiting() {
     return null;
   }
   return (
-    <div className="waiting" role="status">
+    <div className="waits-for" role="status">
       {writing.data?.who != null ? words.shell.waitsFor(writing.data.who) : words.shell.writing}
     </div>
   );
