@@ -105,14 +105,14 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
       danger
       title={words.access.endTitle(person.displayed, entitlement.title)}
       act={
-        chosen.length === 0
+        chosen.length === 0 || out.data === undefined
           ? words.access.chooseEnd
           : remaining === 0
             ? words.access.endHolding
             : words.access.endGrounds(ended)
       }
       foresight={foresight}
-      disabled={chosen.length === 0 || end.isPending}
+      disabled={chosen.length === 0 || out.data === undefined || end.isPending}
       error={end.error}
       fields={['reason']}
       onAct={() => end.mutate()}
@@ -144,11 +144,13 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
       </ul>
       {out.error && <Failure error={out.error} again={() => out.refetch()} />}
       {out.data?.cutOff === true && <p className="dim small">{words.access.waysCut}</p>}
-      <div className={`note ${remaining === 0 ? 'calm' : 'wait'}`}>
-        {remaining === 0
-          ? words.access.endsIt(person.displayed)
-          : words.access.staysOn(person.displayed, remaining)}
-      </div>
+      {out.data !== undefined && (
+        <div className={`note ${remaining === 0 ? 'calm' : 'wait'}`}>
+          {remaining === 0
+            ? words.access.endsIt(person.displayed)
+            : words.access.staysOn(person.displayed, remaining)}
+        </div>
+      )}
       <TextField
         id="end-reason"
         label={words.groups.why}

@@ -73,6 +73,7 @@ describe('giving', () => {
     const { asked, closed } = open(() =>
       foreseen({
         digest: 'seen',
+        to: 14,
         moments: [
           moment('2020-01-01T00:00:00Z', 'gain', ROLE, 14, [ODA]),
           moment('2130-06-01T00:00:00Z', 'ends', ROLE, 1, [ODA]),

@@ -3,7 +3,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
-import { type Foresight, type Manner, useForesight } from '../drafts/foresight';
+import { type Manner, useForesight } from '../drafts/foresight';
 import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
@@ -64,7 +64,7 @@ export function GiveDialog({
       gathers
       large
       title={words.access.giveTitle(title)}
-      act={words.access.give(gainers(foresight, id))}
+      act={words.access.give(foresight.seen?.to ?? 0)}
       foresight={foresight}
       disabled={form.subjects.length === 0 || wanted !== JSON.stringify(form) || give.isPending}
       error={give.error}
@@ -125,13 +125,4 @@ export function GiveDialog({
       />
     </ActDialog>
   );
-}
-
-/** How many gain it, at whatever moment. */
-function gainers(foresight: Foresight, id: string): number {
-  const moments = foresight.seen?.moments ?? [];
-  return moments
-    .flatMap((moment) => moment.rows)
-    .filter((row) => row.sign === 'gain' && row.id === id)
-    .reduce((sum, row) => sum + row.people, 0);
 }

@@ -105,6 +105,7 @@ function consequences(
             units: ['Ticketing'],
             because: [1],
             rest: null,
+            idle: 0,
             grown: over.grown ? 1 : 0,
           },
         ],

@@ -206,7 +206,8 @@ function Rows({ moment, onOpen }: { moment: Moment; onOpen: (row: Row) => void }
             </td>
             <td className="small">
               <Because seqs={row.because} />
-              {row.sign === 'lose' && words.drafts.noGround}
+              {(row.sign === 'lose' || row.sign === 'ends') &&
+                words.drafts.afterLoss(row.idle, row.people)}
               {row.sign === 'last' && words.drafts.lastNote}
               {row.rest !== null && (
                 <>

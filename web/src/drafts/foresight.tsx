@@ -144,7 +144,7 @@ type Alike = [Row, ...Row[]];
 export function folded(rows: Row[]): Alike[] {
   const found = new Map<string, Alike>();
   for (const row of rows) {
-    const whole = row.named.length === row.people && row.rest === null;
+    const whole = row.named.length === row.people && row.rest === null && row.idle === 0;
     const key = [row.sign, ...(whole ? row.named.map((person) => person.id) : [row.id])].join(' ');
     const alike = found.get(key);
     if (alike === undefined) {
@@ -176,6 +176,7 @@ function ForeseenRow({ rows }: { rows: Alike }) {
           {until != null && words.drafts.restUntil(tellDay(lastDay(zone, until)))}
         </span>
       )}
+      {row.idle > 0 && <span className="dim">{words.drafts.afterLoss(row.idle, row.people)}</span>}
       <div className="small">
         {row.named.map((person) => person.displayed).join(', ')}
         {more > 0 &&

@@ -7,27 +7,11 @@ import { words } from '../words/en';
 
 type Tray = Schemas['Tray'];
 
-const EDITING = [
-  'groups.edit',
-  'apps.edit',
-  'access.give',
-  'access.end',
-  'portal.arrange',
-  'people.edit',
-  'settings.edit',
-];
-
 const Gathered = createContext<Tray | undefined>(undefined);
 
 /** Whether somebody can put anything into a draft at all. */
 export function useWorksWithDrafts(): boolean {
-  const { has, signed } = useSession();
-  return (
-    EDITING.some((power) => has(power)) ||
-    signed.ownsGroups ||
-    signed.ownsApps ||
-    signed.ownsCollections
-  );
+  return useSession().signed.drafts;
 }
 
 /**

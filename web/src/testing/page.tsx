@@ -62,7 +62,16 @@ export function problem(code: string, detail: string, status: number, field = ''
 
 /** What an act would do; nothing, where nothing is said. */
 export function foreseen(over: Partial<Schemas['ForeseenView']>): Schemas['ForeseenView'] {
-  return { digest: '', already: 0, inDraft: false, cut: false, moments: [], problems: [], ...over };
+  return {
+    digest: '',
+    to: 0,
+    already: 0,
+    inDraft: false,
+    cut: false,
+    moments: [],
+    problems: [],
+    ...over,
+  };
 }
 
 const NO_COUNTS = {
@@ -97,6 +106,7 @@ export function moment(
     because: [1],
     rest: null,
     grown: 0,
+    idle: 0,
   };
   return {
     at,
@@ -123,6 +133,7 @@ export const SIGNED = {
     ownsGroups: false,
     ownsApps: false,
     ownsCollections: false,
+    drafts: true,
     leads: false,
     freshUntil: null,
   },

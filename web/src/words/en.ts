@@ -1105,7 +1105,12 @@ export const words = {
     grown: (n: number) => `${count(n)} more than you saw`,
     grownNote:
       'More people gain or lose by now than when you looked. What has come since is marked; look, and publish again.',
-    noGround: '; no other ground is left',
+    afterLoss: (idle: number, people: number) =>
+      idle === 0
+        ? '; no other ground is left'
+        : idle === people
+          ? '; what gives it stays, without effect'
+          : `; for ${count(idle)} of them what gives it stays, without effect`,
     lastNote:
       '; an app that is a plain link is not told: its owner ends the account and the session there',
     rest: (sources: string[]) => `; ${sources.join(' and ')} remains`,

@@ -129,7 +129,9 @@ class SliceJourneyTest {
   }
 
   private static void asks(Browser oda) {
+    oda.sees("On the quay");
     oda.keys("quay cl");
+    oda.seesNot("Ticket office");
     oda.keys(Keys.ENTER);
     oda.heading("Ask for Quay Clock · Reader");
     oda.sees("Lena Aho");

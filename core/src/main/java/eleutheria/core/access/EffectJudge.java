@@ -4,6 +4,7 @@ import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
@@ -28,9 +29,10 @@ public final class EffectJudge {
   /**
    * @param right on what the decision rests; {@link Outcome.Right#BY_RULE} has been judged already
    * @param before the state that the act was decided on
+   * @param edits what the act changes
    */
   public static List<Problem> judge(
-      Moment moment, AccessView before, Effects effects, Outcome.Right right) {
+      Moment moment, AccessView before, Effects effects, List<Edit> edits, Outcome.Right right) {
     List<Problem> problems = new ArrayList<>();
     if (right == Outcome.Right.BY_RULE) {
       return problems;
@@ -64,18 +66,20 @@ public final class EffectJudge {
               "By this you would gain %s yourself; someone else does that."
                   .formatted(String.join(", ", own))));
     }
+    problems.addAll(SecondYes.judge(moment, edits));
     return problems;
   }
 
   /**
-   * Whether the actor gains by it and nobody else could do it for them. A fresh sign-in is enough
-   * then, and the entry says so.
+   * Whether it would need somebody else's yes, and nobody else could give it. A fresh sign-in is
+   * enough then, and the entry says so.
    */
   public static boolean alone(
-      Moment moment, AccessView before, Effects effects, Outcome.Right right) {
+      Moment moment, AccessView before, Effects effects, List<Edit> edits, Outcome.Right right) {
     return right != Outcome.Right.BY_RULE
-        && !own(moment, before, effects).isEmpty()
-        && !SecondYes.othersCould(moment, Power.ACCESS_GIVE);
+        && ((!own(moment, before, effects).isEmpty()
+                && !SecondYes.othersCould(moment, Power.ACCESS_GIVE))
+            || SecondYes.alone(moment, edits));
   }
 
   /** What the actor gains themselves. */

@@ -34,7 +34,7 @@ public final class SecondYes {
   private SecondYes() {}
 
   /** What keeps an actor from doing this without somebody else. */
-  public static List<Problem> judge(Moment moment, List<Edit> edits) {
+  static List<Problem> judge(Moment moment, List<Edit> edits) {
     List<Problem> problems = new ArrayList<>();
     List<String> loosened = loosened(moment, edits);
     if (loosened.isEmpty() || !othersCould(moment, Power.ACCESS_RULES)) {
@@ -51,7 +51,7 @@ public final class SecondYes {
   }
 
   /** Whether it would need somebody else's yes, and nobody else could give it. */
-  public static boolean alone(Moment moment, List<Edit> edits) {
+  static boolean alone(Moment moment, List<Edit> edits) {
     return !loosened(moment, edits).isEmpty() && !othersCould(moment, Power.ACCESS_RULES);
   }
 

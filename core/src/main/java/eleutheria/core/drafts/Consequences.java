@@ -9,6 +9,7 @@ import eleutheria.core.access.Ground;
 import eleutheria.core.access.People;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
@@ -17,6 +18,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Sight;
@@ -46,6 +48,10 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Consequences {
   public static final Consequences NONE = new Consequences(List.of(), Effects.NONE);
+
+  /** States in which an application is no more. */
+  private static final Set<ApplicationState> OVER =
+      Set.of(ApplicationState.RETIRED, ApplicationState.BARRED);
 
   /** So many people of a row are told until when what they keep is theirs. */
   private static final int TOLD = 500;
@@ -78,8 +84,8 @@ public final class Consequences {
   public record Rest(List<Grant> grants, @Nullable Instant until) {}
 
   /**
-   * Who holds nothing of an application any more: their account and their sessions there have no
-   * ground left.
+   * Who has no ground for anything of an application any more, or it is over: their account and
+   * their sessions there have nothing to stand on. A pause ends no account.
    *
    * @param by what of it they lose
    */
@@ -94,6 +100,8 @@ public final class Consequences {
    * @param rest on what those who keep it stand, of as many as are told
    * @param ends who was given it by the draft earlier, and it ends here
    * @param back who lost it by the draft earlier, and holds it again
+   * @param idle who of those who lose something has a ground for it all the same, without effect:
+   *     they or the application are paused, or it is retired
    * @param last who loses the last of what they held of an application
    * @param more who sees a tile or collection that they would not without the draft, beside what
    *     they gain
@@ -113,6 +121,7 @@ public final class Consequences {
       Map<EntitlementId, Map<PersonId, Rest>> rest,
       Map<EntitlementId, Set<PersonId>> ends,
       Map<EntitlementId, Set<PersonId>> back,
+      Map<EntitlementId, Set<PersonId>> idle,
       Map<ApplicationId, Last> last,
       Map<ObjectId, Set<PersonId>> more,
       Map<ObjectId, Set<PersonId>> less,
@@ -135,8 +144,8 @@ public final class Consequences {
 
     private At because(Touches known) {
       return new At(
-          at, gain, loss, keep, rest, ends, back, last, more, less, moved, conflicts, stopping,
-          settled, known);
+          at, gain, loss, keep, rest, ends, back, idle, last, more, less, moved, conflicts,
+          stopping, settled, known);
     }
 
     public boolean isEmpty() {
@@ -357,6 +366,7 @@ public final class Consequences {
           rest(with, keeping),
           ends,
           back,
+          idle(with, loss, ends),
           last(without, with, loss, ends),
           beside(begins(sight, seen, true), gain, back),
           beside(begins(sight, seen, false), loss, ends),
@@ -365,6 +375,38 @@ public final class Consequences {
           stopping,
           settled,
           Touches.NONE);
+    }
+
+    private static Map<EntitlementId, Set<PersonId>> idle(
+        AccessView with,
+        Map<EntitlementId, Set<PersonId>> loss,
+        Map<EntitlementId, Set<PersonId>> ends) {
+      Map<EntitlementId, Set<PersonId>> found = new LinkedHashMap<>();
+      for (Map<EntitlementId, Set<PersonId>> side : List.of(loss, ends)) {
+        side.forEach(
+            (e, people) -> {
+              Set<PersonId> grounded = grounded(with, e, people);
+              if (!grounded.isEmpty()) {
+                found.merge(e, grounded, People::or);
+              }
+            });
+      }
+      return found;
+    }
+
+    /** Who of some people is entitled to something and has not departed. */
+    private static Set<PersonId> grounded(AccessView with, EntitlementId e, Set<PersonId> some) {
+      Set<PersonId> entitled = People.and(some, with.entitled(e));
+      Set<PersonId> departed = new HashSet<>();
+      for (PersonId person : People.minus(entitled, with.active())) {
+        if (with.directory()
+            .person(person)
+            .filter(p -> p.status() != PersonStatus.DEPARTED)
+            .isEmpty()) {
+          departed.add(person);
+        }
+      }
+      return departed.isEmpty() ? entitled : People.minus(entitled, departed);
     }
 
     private static Map<ApplicationId, Last> last(
@@ -397,11 +439,14 @@ public final class Consequences {
               losing.add(loss.getOrDefault(id, People.NOBODY));
               losing.add(ends.getOrDefault(id, People.NOBODY));
             }
-            List<Set<PersonId>> holding = new ArrayList<>();
+            Set<PersonId> all = People.any(losing);
+            List<Set<PersonId>> staying = new ArrayList<>();
             with.apps()
                 .application(app)
-                .ifPresent(a -> a.entitlements().forEach(e -> holding.add(with.holders(e.id()))));
-            Set<PersonId> people = People.minus(People.any(losing), People.any(holding));
+                .filter(a -> !OVER.contains(a.state()))
+                .ifPresent(
+                    a -> a.entitlements().forEach(e -> staying.add(grounded(with, e.id(), all))));
+            Set<PersonId> people = People.minus(all, People.any(staying));
             if (!people.isEmpty()) {
               found.put(app, new Last(people, List.copyOf(ids)));
             }

@@ -8,11 +8,14 @@ import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -32,7 +35,34 @@ public final class DraftDecisions {
   /** The codes of problems that a second person's yes answers. */
   public static final Set<String> NEEDS_A_SECOND = Set.of("own-gain", SecondYes.CODE);
 
+  /** The powers whose acts a draft can gather. */
+  private static final Set<Power> GATHERED =
+      Set.of(
+          Power.GROUPS_EDIT,
+          Power.APPS_EDIT,
+          Power.APPS_SIGNON,
+          Power.ACCESS_GIVE,
+          Power.ACCESS_END,
+          Power.ACCESS_RULES,
+          Power.ACCESS_EXCEPT,
+          Power.PORTAL_ARRANGE,
+          Power.PEOPLE_EDIT,
+          Power.SETTINGS_EDIT);
+
+  private static final Set<ObjectKind> OWNED =
+      Set.of(ObjectKind.GROUP, ObjectKind.APPLICATION, ObjectKind.COLLECTION);
+
   private DraftDecisions() {}
+
+  /** Whether somebody can change anything that a draft gathers, so that they work with drafts. */
+  public static boolean works(Authority authority) {
+    return colleague(authority) || OWNED.stream().anyMatch(authority::ownsAny);
+  }
+
+  /** Whether somebody has a power to change things, so that shared drafts may be shown to them. */
+  public static boolean colleague(Authority authority) {
+    return GATHERED.stream().anyMatch(authority::has);
+  }
 
   /**
    * A draft that is to be published.
@@ -57,10 +87,10 @@ public final class DraftDecisions {
             moment,
             AccessView.at(moment),
             consequences.effects(),
+            overlay.edits(),
             EditPowers.onlyOwnGroups(moment, overlay.edits())
                 ? Outcome.Right.AS_GROUP_OWNER
                 : Outcome.Right.BY_EFFECT));
-    problems.addAll(SecondYes.judge(moment, overlay.edits()));
     problems.addAll(
         ConflictJudge.problems(
             consequences.stopping(),
@@ -132,12 +162,12 @@ public final class DraftDecisions {
     }
     boolean alone =
         !second
-            && (SecondYes.alone(moment, overlay.edits())
-                || EffectJudge.alone(
-                    moment,
-                    AccessView.at(moment),
-                    consequences.effects(),
-                    Outcome.Right.BY_EFFECT));
+            && EffectJudge.alone(
+                moment,
+                AccessView.at(moment),
+                consequences.effects(),
+                overlay.edits(),
+                Outcome.Right.BY_EFFECT);
     Act act = new Act("draft.publish", objects, publishing.reason().strip(), details);
     return Outcome.done(alone ? act.alone() : act, overlay.edits(), overlay.edits().size())
         .with(

@@ -182,6 +182,7 @@ class GrantDecisionsTest {
                         before, directory, at, House.ZONE, UUID::randomUUID, authority),
                     AccessView.of(before, directory, at),
                     Effects.of(before, directory, edits, moves, at),
+                    edits,
                     right)
                 .forEach(problem -> codes.add(problem.code())));
     house.decide(authority, decision);

@@ -121,6 +121,20 @@ class DraftDecisionsTest {
         edit((Outcome.Done<RuleId>) SeparationDecisions.end(moment(), rule, "not needed")));
   }
 
+  /** Whoever may be told to make it a draft can open one. */
+  @Test
+  void whoCanChangeSomethingThatADraftGathersWorksWithDrafts() {
+    PersonId keeper = house.person("Rasmus Keep", "Yard");
+    PersonId auditor = house.person("Jonas Weir", "Yard");
+    PersonId owner = house.person("Nils Sand", "Deck crew");
+    house.hold(ShippedMandate.RULE_KEEPER.id(), keeper);
+    house.hold(ShippedMandate.AUDITOR.id(), auditor);
+    house.role("Refunds", Weight.LIGHT, owner);
+    assertThat(DraftDecisions.works(house.authority(keeper))).isTrue();
+    assertThat(DraftDecisions.works(house.authority(owner))).isTrue();
+    assertThat(DraftDecisions.works(house.authority(auditor))).isFalse();
+  }
+
   /** A rule for something heavy is not loosened by one person, as long as there is a second. */
   @Test
   void looseningARuleForSomethingHeavyNeedsASecondPerson() {

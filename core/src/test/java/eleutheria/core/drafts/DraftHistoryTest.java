@@ -321,6 +321,7 @@ class DraftHistoryTest {
   /** All that is so for somebody at a moment, by the definitions. */
   private record So(
       Map<EntitlementId, Set<PersonId>> holds,
+      Map<EntitlementId, Set<PersonId>> grounded,
       Map<EntitlementId, Map<PersonId, Set<GrantId>>> grounds,
       Map<ObjectId, Set<PersonId>> sees,
       Set<Conflict> conflicts) {}
@@ -329,10 +330,15 @@ class DraftHistoryTest {
     Reference reference = new Reference(facts);
     PortalView view = PortalView.of(facts, DirectoryView.of(facts, at), at);
     Map<EntitlementId, Set<PersonId>> holds = new HashMap<>();
+    Map<EntitlementId, Set<PersonId>> grounded = new HashMap<>();
     Map<EntitlementId, Map<PersonId, Set<GrantId>>> grounds = new HashMap<>();
     Map<ObjectId, Set<PersonId>> sees = new HashMap<>();
     for (PersonId person : people) {
       for (EntitlementId role : roles) {
+        if (reference.entitled(person, role, at)
+            && view.directory().person(person).orElseThrow().status() != PersonStatus.DEPARTED) {
+          grounded.computeIfAbsent(role, r -> new HashSet<>()).add(person);
+        }
         if (reference.holds(person, role, at)) {
           holds.computeIfAbsent(role, r -> new HashSet<>()).add(person);
           Set<GrantId> own = new HashSet<>();
@@ -372,7 +378,7 @@ class DraftHistoryTest {
         }
       }
     }
-    return new So(holds, grounds, sees, conflicts);
+    return new So(holds, grounded, grounds, sees, conflicts);
   }
 
   private static Set<Conflict> rest(Set<Conflict> one, Set<Conflict> other) {
@@ -451,11 +457,19 @@ class DraftHistoryTest {
     return ((FactValue.Role) value).application();
   }
 
-  private static boolean holdsNothing(
+  private static boolean hasNothing(
       Overlay overlay, So with, ApplicationId app, PersonId person, Instant at) {
-    return with.holds().entrySet().stream()
-        .filter(e -> e.getValue().contains(person))
-        .noneMatch(e -> app(overlay, e.getKey(), at).equals(app));
+    return over(overlay, app, at)
+        || with.grounded().entrySet().stream()
+            .filter(e -> e.getValue().contains(person))
+            .noneMatch(e -> app(overlay, e.getKey(), at).equals(app));
+  }
+
+  private static boolean over(Overlay overlay, ApplicationId app, Instant at) {
+    return overlay.after().valueAt(new FactKey.AppState(app), at)
+            instanceof FactValue.AppState standing
+        && (standing.state() == ApplicationState.RETIRED
+            || standing.state() == ApplicationState.BARRED);
   }
 
   private void consequencesAreRight(List<DraftEdit> draft) {
@@ -484,7 +498,7 @@ class DraftHistoryTest {
       instants.add(Moments.startOf(day, House.ZONE));
     }
     assertThat(instants).as(where).containsAll(moments.keySet());
-    So none = new So(Map.of(), Map.of(), Map.of(), Set.of());
+    So none = new So(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
     for (Instant instant : instants) {
       Instant just = instant.minusNanos(1_000);
       boolean first = instant.equals(at);
@@ -515,7 +529,7 @@ class DraftHistoryTest {
               (role, people) ->
                   people.stream()
                       .filter(
-                          p -> holdsNothing(overlay, with, app(overlay, role, instant), p, instant))
+                          p -> hasNothing(overlay, with, app(overlay, role, instant), p, instant))
                       .forEach(
                           p ->
                               last.computeIfAbsent(
@@ -526,6 +540,9 @@ class DraftHistoryTest {
         moment.last().forEach((app, ended) -> toldLast.put(app, new HashSet<>(ended.people())));
       }
       assertThat(toldLast).as(here).isEqualTo(last);
+      assertThat(copy(moment == null ? null : moment.idle()))
+          .as(here)
+          .isEqualTo(and(or(loss, ends), with.grounded()));
       Map<ObjectId, Set<PersonId>> hadMore = minus(wasWith.sees(), was.sees());
       Map<ObjectId, Set<PersonId>> hadLess = minus(was.sees(), wasWith.sees());
       Map<ObjectId, Set<PersonId>> more = minus(with.sees(), is.sees());

@@ -2,6 +2,10 @@ package eleutheria.core.requests;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.GrantDecisions;
+import eleutheria.core.access.SeparationDecisions;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.House;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.EntitlementId;
@@ -11,6 +15,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
@@ -82,6 +87,62 @@ class RequestDecisionsTest {
     // It ends by itself after its day.
     house.pass(Duration.ofDays(22));
     assertThat(house.access().holds(oda, role)).isFalse();
+  }
+
+  /** What a rule keeps apart is accepted with the yes, begins with it, and goes with it. */
+  @Test
+  void aConflictIsAnsweredWithTheYesThatGives() {
+    EntitlementId held = house.role("Till", Weight.LIGHT, owner);
+    EntitlementId asked = house.role("Refunds", Weight.LIGHT, owner, lena);
+    house.act(
+        m ->
+            GrantDecisions.give(
+                m, held, List.of(new FactValue.Subject.OfPerson(oda)), null, null, "has it"));
+    RuleId rule =
+        house.act(
+            m ->
+                SeparationDecisions.set(
+                    m,
+                    null,
+                    null,
+                    new FactValue.Separation(
+                        "Apart",
+                        "One checks the other.",
+                        new TreeSet<>(List.of(held)),
+                        new TreeSet<>(List.of(asked))),
+                    null,
+                    ""));
+    Conflict conflict = new Conflict(rule, oda, held, asked);
+    SeparationRules rules = SeparationRules.of(house.facts, house.now());
+    assertThat(rules.brought(house.access(), oda, asked)).containsExactly(conflict);
+    assertThat(rules.brought(house.access(), lena, asked)).as("holds nothing of it").isEmpty();
+    List<SeparationDecisions.Acceptance> accepted =
+        List.of(new SeparationDecisions.Acceptance(conflict, inDays(30)));
+    AccessRequest request = ask(asked, null);
+    assertThat(
+            house.refused(
+                house.authority(lena),
+                m ->
+                    RequestDecisions.answer(
+                        m, request, Step.MANAGER, true, null, "a word", accepted, TAKE_BACK)))
+        .as("she keeps no rules")
+        .contains("power");
+    house.hold(ShippedMandate.RULE_KEEPER.id(), lena);
+    AccessRequest given =
+        house.act(
+            house.authority(lena),
+            m ->
+                RequestDecisions.answer(
+                    m, request, Step.MANAGER, true, null, "a word", accepted, TAKE_BACK));
+    assertThat(SeparationRules.of(house.facts, house.now()).accepted(conflict))
+        .as("it has not begun")
+        .isEmpty();
+    assertThat(SeparationRules.of(house.facts, house.now().plus(TAKE_BACK)).accepted(conflict))
+        .isPresent();
+    house.act(house.authority(lena), m -> RequestDecisions.takeBack(m, given, TAKE_BACK));
+    assertThat(SeparationRules.of(house.facts, house.now().plus(TAKE_BACK)).accepted(conflict))
+        .as("taken back with the yes")
+        .isEmpty();
   }
 
   @Test

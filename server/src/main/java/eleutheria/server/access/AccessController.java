@@ -156,7 +156,6 @@ class AccessController {
    * One holding with all its grounds.
    *
    * @param since the start of the unbroken time of holding; null while it is not held
-   * @param memberships the listed groups that the person could be taken out of, by id
    */
   record HoldingPage(
       PersonLine person,
@@ -418,6 +417,23 @@ class AccessController {
         .orElseThrow(() -> Refusal.of(Problem.absent("person")));
   }
 
+  /** A person and an entitlement that the reader may see together. */
+  private record Seen(Person person, Entitlement entitlement) {}
+
+  private static Seen seen(AccessReach reach, AccessView access, UUID person, UUID entitlement) {
+    Entitlement wanted =
+        access
+            .apps()
+            .entitlement(new EntitlementId(entitlement))
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    return access
+        .directory()
+        .person(new PersonId(person))
+        .filter(p -> reach.sees(p, wanted))
+        .map(p -> new Seen(p, wanted))
+        .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+  }
+
   @GetMapping("/api/people/{id}/holdings/{entitlement}")
   @Needs(signedIn = true)
   HoldingPage holding(
@@ -428,17 +444,9 @@ class AccessController {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
     AccessReach reach = new AccessReach(viewer, access.directory());
-    Entitlement wanted =
-        access
-            .apps()
-            .entitlement(new EntitlementId(entitlement))
-            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
-    Person person =
-        access
-            .directory()
-            .person(new PersonId(id))
-            .filter(p -> reach.sees(p, wanted))
-            .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+    Seen seen = seen(reach, access, id, entitlement);
+    Entitlement wanted = seen.entitlement();
+    Person person = seen.person();
     boolean holds = access.holds(person.id(), wanted.id());
     Instant since = holds ? world.since(whole, person.id(), wanted.id()) : null;
     return new HoldingPage(
@@ -463,17 +471,9 @@ class AccessController {
   WaysOut waysOut(Viewer viewer, @PathVariable UUID id, @PathVariable UUID entitlement) {
     AccessView access = world.whole().access();
     AccessReach reach = new AccessReach(viewer, access.directory());
-    Entitlement wanted =
-        access
-            .apps()
-            .entitlement(new EntitlementId(entitlement))
-            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
-    Person person =
-        access
-            .directory()
-            .person(new PersonId(id))
-            .filter(p -> reach.sees(p, wanted))
-            .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+    Seen seen = seen(reach, access, id, entitlement);
+    Entitlement wanted = seen.entitlement();
+    Person person = seen.person();
     Losses.Options options = world.taking(person.id(), wanted.id());
     boolean mayEnd = viewer.authority().reaches(Power.ACCESS_END, wanted.application());
     return new WaysOut(

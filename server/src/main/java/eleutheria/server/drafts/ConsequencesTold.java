@@ -45,6 +45,8 @@ final class ConsequencesTold {
   static final ConsequencesView.Counts NOTHING =
       new ConsequencesView.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
+  private static final Set<String> IDLE = Set.of("lose", "ends");
+
   private ConsequencesTold() {}
 
   /** People cut to what a reader may see; counts are of those alone. */
@@ -251,7 +253,10 @@ final class ConsequencesTold {
               .toList(),
           at.because(thing, people),
           sign.equals("keep") && thing instanceof EntitlementId e ? rest(e, people) : null,
-          grown);
+          grown,
+          IDLE.contains(sign) && thing instanceof EntitlementId id
+              ? People.and(people, at.idle().getOrDefault(id, People.NOBODY)).size()
+              : 0);
     }
 
     private ConsequencesView.RestView rest(EntitlementId entitlement, Set<PersonId> people) {

@@ -80,6 +80,7 @@ public record ConsequencesView(
    * @param because numbers of the edits
    * @param rest on what those who keep it stand
    * @param grown how many of them came since the reader looked before
+   * @param idle how many of those who lose it have a ground all the same, without effect
    */
   public record RowView(
       String sign,
@@ -91,7 +92,8 @@ public record ConsequencesView(
       List<String> units,
       List<Integer> because,
       @Nullable RestView rest,
-      int grown) {}
+      int grown,
+      int idle) {}
 
   /**
    * @param sources by hand, on request …: from where the grounds are that remain

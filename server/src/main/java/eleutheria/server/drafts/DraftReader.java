@@ -123,25 +123,12 @@ class DraftReader {
       return true;
     }
     return switch (draft.stage()) {
-      case OPEN, HELD, SCHEDULED -> draft.shared() && colleague(viewer);
-      case WAITING -> (draft.shared() && colleague(viewer)) || mayPublish(viewer, draft);
+      case OPEN, HELD, SCHEDULED -> draft.shared() && DraftDecisions.colleague(viewer.authority());
+      case WAITING ->
+          (draft.shared() && DraftDecisions.colleague(viewer.authority())) || mayPublish(viewer, draft);
       case PUBLISHED, DROPPED -> viewer.authority().has(Power.LEDGER_READ);
     };
   }
-
-  static boolean colleague(Viewer viewer) {
-    return EDITING.stream().anyMatch(viewer.authority()::has);
-  }
-
-  private static final Set<Power> EDITING =
-      Set.of(
-          Power.GROUPS_EDIT,
-          Power.APPS_EDIT,
-          Power.ACCESS_GIVE,
-          Power.ACCESS_END,
-          Power.PORTAL_ARRANGE,
-          Power.PEOPLE_EDIT,
-          Power.SETTINGS_EDIT);
 
   // ---- lists
 

@@ -1,6 +1,7 @@
 package eleutheria.server.drafts;
 
 import eleutheria.core.drafts.Draft;
+import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
@@ -147,18 +148,7 @@ class DraftsController {
   // ---- working on one
 
   @PostMapping("/api/drafts")
-  @Needs(
-      value = {
-        Power.GROUPS_EDIT,
-        Power.APPS_EDIT,
-        Power.ACCESS_GIVE,
-        Power.ACCESS_END,
-        Power.PORTAL_ARRANGE,
-        Power.PEOPLE_EDIT,
-        Power.SETTINGS_EDIT
-      },
-      orGroupOwner = true,
-      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  @Needs(drafts = true)
   Receipt open(Viewer viewer, @Valid @RequestBody NameForm form) {
     return Receipt.gathered(world.position(), acts.open(viewer, form.name()), 0);
   }
@@ -177,18 +167,7 @@ class DraftsController {
   }
 
   @PostMapping("/api/drafts/{id}/holder")
-  @Needs(
-      value = {
-        Power.GROUPS_EDIT,
-        Power.APPS_EDIT,
-        Power.ACCESS_GIVE,
-        Power.ACCESS_END,
-        Power.PORTAL_ARRANGE,
-        Power.PEOPLE_EDIT,
-        Power.SETTINGS_EDIT
-      },
-      orGroupOwner = true,
-      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  @Needs(drafts = true)
   Receipt takeOver(Viewer viewer, @PathVariable UUID id) {
     return told(acts.takeOver(viewer, id));
   }
@@ -269,18 +248,7 @@ class DraftsController {
 
   /** Opens a draft that puts back what this one has changed. */
   @PostMapping("/api/drafts/{id}/put-back")
-  @Needs(
-      value = {
-        Power.GROUPS_EDIT,
-        Power.APPS_EDIT,
-        Power.ACCESS_GIVE,
-        Power.ACCESS_END,
-        Power.PORTAL_ARRANGE,
-        Power.PEOPLE_EDIT,
-        Power.SETTINGS_EDIT
-      },
-      orGroupOwner = true,
-      orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
+  @Needs(drafts = true)
   Receipt putBack(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody NameForm form) {
     Draft draft = reader.seen(viewer, id);
     if (draft.position() == null) {
@@ -300,7 +268,7 @@ class DraftsController {
     if (entry.changes() == 0) {
       throw Refusal.invalid("draft.nothing", "", "This entry has changed nothing.");
     }
-    if (!DraftReader.colleague(viewer)) {
+    if (!DraftDecisions.works(viewer.authority())) {
       throw Refusal.of(
           Problem.forbidden("power", "This needs the power to change what it puts back."));
     }

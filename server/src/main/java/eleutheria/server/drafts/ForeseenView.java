@@ -9,7 +9,8 @@ import org.jspecify.annotations.NullMarked;
  *
  * @param digest of what it would move; sent with the act in the header {@code Foreseen}, it keeps
  *     the act from doing something else
- * @param already how many of those to whom it gives something hold that already
+ * @param to how many people it gives something, departed ones aside
+ * @param already how many of them hold that already
  * @param inDraft whether only the open draft makes it possible, so that its sheet tells what it
  *     does
  * @param cut whether it moves people outside the reader's reach
@@ -18,6 +19,7 @@ import org.jspecify.annotations.NullMarked;
 @NullMarked
 public record ForeseenView(
     String digest,
+    int to,
     int already,
     boolean inDraft,
     boolean cut,

@@ -5,7 +5,6 @@ import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.People;
-import eleutheria.core.access.SecondYes;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.drafts.Consequences;
@@ -16,6 +15,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
@@ -87,7 +87,7 @@ class Foresight implements Commands.Foreseer {
   }
 
   private static ForeseenView refused(List<Problem> problems, boolean inDraft) {
-    return new ForeseenView("", 0, inDraft, false, List.of(), DraftReader.items(problems));
+    return new ForeseenView("", 0, 0, inDraft, false, List.of(), DraftReader.items(problems));
   }
 
   private static ForeseenView foreseen(
@@ -102,8 +102,8 @@ class Foresight implements Commands.Foreseer {
     // Whether a draft may do it is judged when it is published, and can be answered in it.
     if (viewer.draft() == null) {
       problems.addAll(
-          EffectJudge.judge(moment, now.access(), consequences.effects(), done.right()));
-      problems.addAll(SecondYes.judge(moment, done.edits()));
+          EffectJudge.judge(
+              moment, now.access(), consequences.effects(), done.edits(), done.right()));
       if (Acts.stops(done.act())) {
         problems.addAll(
             ConflictJudge.problems(
@@ -122,7 +122,8 @@ class Foresight implements Commands.Foreseer {
               Set.of(),
               (instant, without, with, anew) -> {
                 PortalView then = PortalView.of(overlay.after(), with, instant);
-                told.set(told(viewer, moment, then, overlay, consequences, 0, "", problems));
+                told.set(
+                    told(viewer, moment, then, overlay, consequences, Given.NOTHING, "", problems));
                 return false;
               });
       return told.get();
@@ -141,7 +142,7 @@ class Foresight implements Commands.Foreseer {
         now,
         overlay,
         consequences,
-        already(viewer, now, done.edits()),
+        given(viewer, now, done.edits()),
         effects.digest(),
         problems);
   }
@@ -162,7 +163,7 @@ class Foresight implements Commands.Foreseer {
       PortalView known,
       Overlay overlay,
       Consequences consequences,
-      int already,
+      Given given,
       String digest,
       List<Problem> problems) {
     ConsequencesTold.Cut cut =
@@ -171,26 +172,44 @@ class Foresight implements Commands.Foreseer {
         ConsequencesTold.moments(
             consequences, moment.at(), cut, new ThingNames(overlay.after()), known, null, NAMED);
     return new ForeseenView(
-        digest, already, false, cut.anything(), moments, DraftReader.items(problems));
+        digest,
+        given.to(),
+        given.already(),
+        false,
+        cut.anything(),
+        moments,
+        DraftReader.items(problems));
   }
 
-  /** How many hold already what they are given. */
-  private static int already(Viewer viewer, PortalView now, List<Edit> edits) {
+  /**
+   * @param to how many people get a ground, departed ones aside
+   * @param already how many of them hold it already
+   */
+  private record Given(int to, int already) {
+    static final Given NOTHING = new Given(0, 0);
+  }
+
+  private static Given given(Viewer viewer, PortalView now, List<Edit> edits) {
     AccessView access = now.access();
     ConsequencesTold.Cut cut =
         new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
-    List<Set<PersonId>> found = new ArrayList<>();
+    List<Set<PersonId>> to = new ArrayList<>();
+    List<Set<PersonId>> already = new ArrayList<>();
     for (Edit edit : edits) {
       if (edit.key() instanceof FactKey.Grant
           && edit.base() == null
           && edit.wanted() != null
           && edit.wanted().value() instanceof FactValue.Given given) {
-        found.add(
-            cut.of(
-                given.entitlement(),
-                People.and(access.members(given.subject()), access.holders(given.entitlement()))));
+        Set<PersonId> people = cut.of(given.entitlement(), access.members(given.subject()));
+        to.add(people);
+        already.add(People.and(people, access.holders(given.entitlement())));
       }
     }
-    return People.any(found).size();
+    long standing =
+        People.any(to).stream()
+            .flatMap(p -> now.directory().person(p).stream())
+            .filter(p -> p.status() != PersonStatus.DEPARTED)
+            .count();
+    return new Given((int) standing, People.any(already).size());
   }
 }

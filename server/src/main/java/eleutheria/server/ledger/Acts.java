@@ -6,7 +6,6 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
-import eleutheria.core.access.SecondYes;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
@@ -34,7 +33,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -313,14 +311,11 @@ public class Acts {
       Effects effects =
           Effects.of(moment.facts(), moment.directory(), before, done.edits(), moves, moment.at());
       List<Problem> problems =
-          new ArrayList<>(EffectJudge.judge(moment, before, effects, done.right()));
-      problems.addAll(SecondYes.judge(moment, done.edits()));
+          EffectJudge.judge(moment, before, effects, done.edits(), done.right());
       if (!problems.isEmpty()) {
         throw new Refusal(problems);
       }
-      alone =
-          EffectJudge.alone(moment, before, effects, done.right())
-              || SecondYes.alone(moment, done.edits());
+      alone = EffectJudge.alone(moment, before, effects, done.edits(), done.right());
     }
     if (alone && actor instanceof Actor.OfPerson) {
       freshness.require();

@@ -1,6 +1,7 @@
 package eleutheria.server.signon;
 
 import eleutheria.core.directory.Person;
+import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.World;
@@ -43,6 +44,7 @@ public class SessionViews {
    * @param powers words of all powers held, with whatever reach
    * @param limited whether some power does not reach everything
    * @param ownsGroups whether the person owns a group; likewise for applications and collections
+   * @param drafts whether the person can change anything that a draft gathers
    * @param leads whether the person is somebody's manager
    */
   public record Signed(
@@ -55,6 +57,7 @@ public class SessionViews {
       boolean ownsGroups,
       boolean ownsApps,
       boolean ownsCollections,
+      boolean drafts,
       boolean leads,
       @Nullable Instant freshUntil) {}
 
@@ -79,6 +82,7 @@ public class SessionViews {
         viewer.authority().ownsAny(ObjectKind.GROUP),
         viewer.authority().ownsAny(ObjectKind.APPLICATION),
         viewer.authority().ownsAny(ObjectKind.COLLECTION),
+        DraftDecisions.works(viewer.authority()),
         !world.now().reports(viewer.person()).isEmpty(),
         freshSignIn.until(request.getSession(false)));
   }

@@ -1,6 +1,7 @@
 package eleutheria.server.web;
 
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
@@ -127,11 +128,15 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
 
   private static boolean allowed(Needs needs, Authority authority) {
     return Arrays.stream(needs.value()).anyMatch(authority::has)
+        || (needs.drafts() && DraftDecisions.works(authority))
         || (needs.orGroupOwner() && authority.ownsAny(ObjectKind.GROUP))
         || Arrays.stream(needs.orOwnerOf()).anyMatch(authority::ownsAny);
   }
 
   private static String missing(Needs needs) {
+    if (needs.drafts()) {
+      return "This needs a power to change something; a steward can give it.";
+    }
     return Arrays.stream(needs.value())
         .map(power -> "“" + power.word() + "” (to " + power.line() + ")")
         .collect(Collectors.joining(" or ", "This needs the power ", "; a steward can give it."));

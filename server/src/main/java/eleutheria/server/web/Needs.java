@@ -26,6 +26,9 @@ public @interface Needs {
   /** Owners of something of these kinds as well; which of them is decided for each thing. */
   ObjectKind[] orOwnerOf() default {};
 
+  /** Whoever can change anything that a draft gathers. */
+  boolean drafts() default false;
+
   /** A sign-in at most 10 minutes old. */
   boolean fresh() default false;
 

@@ -74,6 +74,7 @@ class AccessTest {
     JsonNode row = seen.path("moments").path(0).path("rows").path(0);
     assertThat(row.path("sign").asString()).isEqualTo("gain");
     assertThat(row.path("people").asInt()).isEqualTo(3);
+    assertThat(seen.path("to").asInt()).isEqualTo(3);
     assertThat(row.path("named").path(0).path("displayed").asString()).isEqualTo("Lena Aho");
     assertThat(holds("oda", role)).as("nothing has happened").isFalse();
     // Someone else was quicker: what was seen is not what would happen.

@@ -3,22 +3,18 @@ package eleutheria.core.access.engine;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
-import eleutheria.core.facts.PersonStatus;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import org.roaringbitmap.PeekableIntIterator;
 import org.roaringbitmap.RoaringBitmap;
 
 /** Who would lose what, if something ended now; without ending it. */
 public final class Losses {
   /** The most ways of taking something away that are offered. */
   public static final int MOST = 20;
-
-  private static final int DEPARTED = PersonStatus.DEPARTED.ordinal();
 
   private Losses() {}
 
@@ -231,28 +227,17 @@ public final class Losses {
     int others = 0;
     long besides = 0;
     for (Flips.Flip flip : result.flips().all()) {
-      int lost = standing(snapshot, flip.entitledLoss());
+      int lost = snapshot.present(flip.entitledLoss());
       if (flip.entitlement() == entitlement) {
         others =
             lost
                 - (flip.entitledLoss().contains(person)
-                    ? standing(snapshot, RoaringBitmap.bitmapOf(person))
+                    ? snapshot.present(RoaringBitmap.bitmapOf(person))
                     : 0);
       } else {
         besides += lost;
       }
     }
     return new Option(snapshot.store.grant(row), cut, places, enough, others, besides + others);
-  }
-
-  /** How many of some people have not departed; to whoever has, nothing is lost. */
-  private static int standing(Snapshot snapshot, RoaringBitmap people) {
-    Rows statuses = snapshot.store.rows(Table.STATUS);
-    int found = 0;
-    for (PeekableIntIterator next = people.getIntIterator(); next.hasNext(); ) {
-      int row = snapshot.state.statuses().get(next.next()) - 1;
-      found += row >= 0 && statuses.value(row) == DEPARTED ? 0 : 1;
-    }
-    return found;
   }
 }
