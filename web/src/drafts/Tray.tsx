@@ -32,7 +32,9 @@ export function Tray() {
   if (open === null) {
     return (
       <section className="tray idle" aria-label={words.drafts.tray}>
-        <span>{words.drafts.atOnce}</span>
+        <span>
+          {pathname.startsWith('/desk/portal') ? words.drafts.gathers : words.drafts.atOnce}
+        </span>
         <Button variant="link" onClick={() => setOpening(true)}>
           {words.drafts.open}
         </Button>

@@ -1,61 +1,33 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
-import { FilterField } from '../directory/groups/FilterField';
-import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { ActDialog } from '../shell/ActDialog';
 import { useStale } from '../shell/stale';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
+import {
+  type Audience,
+  AudienceFields,
+  audienceOf,
+  NOBODY,
+  sent,
+  tellAudience,
+} from './AudienceFields';
+import { useEnsureDraft } from './arrange/useArranging';
 
 type Collection = Schemas['CollectionView'];
-type Audience = Schemas['AudienceForm'];
-type Seen = Pick<Schemas['SubjectView'], 'kind' | 'id' | 'name'>;
-
-function audienceOf(everyone: boolean, chosen: Chosen[], filter: string): Audience {
-  return {
-    everyone,
-    subjects: everyone
-      ? []
-      : [
-          ...chosen.map(({ kind, id }) => ({ kind, id, filter: null })),
-          ...(filter.trim() === '' ? [] : [{ kind: 'filter', id: null, filter: filter.trim() }]),
-        ],
-  };
-}
-
-function subjectOf(one: Seen): Schemas['SubjectForm'] {
-  return one.kind === 'filter'
-    ? { kind: 'filter', id: null, filter: one.name }
-    : { kind: one.kind, id: one.id, filter: null };
-}
-
 /** The parts of a collection that this form changes. */
-type Parts = { name: string; line: string; everyone: boolean; audience: Seen[] };
+type Parts = { name: string; line: string; audience: Audience };
 
 function partsOf(collection: Collection | undefined): Parts {
   return {
     name: collection?.name ?? '',
     line: collection?.line ?? '',
-    everyone: collection?.everyone ?? false,
-    audience: (collection?.audience ?? []).map(({ kind, id, name }) => ({ kind, id, name })),
+    audience: collection === undefined ? NOBODY : audienceOf(collection.audience),
   };
-}
-
-function chosenIn(audience: Seen[]): Chosen[] {
-  return audience.flatMap((one): Chosen[] =>
-    one.id !== null && (one.kind === 'person' || one.kind === 'group')
-      ? [{ kind: one.kind, id: one.id, name: one.name }]
-      : [],
-  );
-}
-
-function filtersIn(audience: Seen[]): Seen[] {
-  return audience.filter((one) => one.kind === 'filter');
 }
 
 /** Making a collection, or changing its name, its line, who sees it and who cares for it. */
@@ -67,74 +39,29 @@ export function CollectionDialog({
   onClose: () => void;
 }) {
   const before = partsOf(collection);
-  const [name, setName] = useState(before.name);
-  const [line, setLine] = useState(before.line);
-  const [everyone, setEveryone] = useState(before.everyone);
-  const [chosen, setChosen] = useState(() => chosenIn(before.audience));
-  const [filter, setFilter] = useState(() => filtersIn(before.audience)[0]?.name ?? '');
+  const ensureDraft = useEnsureDraft();
+  const [wanted, setWanted] = useState(before);
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
-  const face = { name: name.trim(), line: line.trim() };
-  const [untouched, setUntouched] = useState(before.audience);
-  const wanted = audienceOf(everyone, chosen, filter);
-  // Further filters stay as they are.
-  const further = filtersIn(untouched).slice(1);
-  const audience: Audience = {
-    everyone,
-    subjects: everyone ? [] : [...wanted.subjects, ...further.map(subjectOf)],
-  };
-  const moved =
-    JSON.stringify(wanted) !==
-    JSON.stringify(
-      audienceOf(
-        before.everyone,
-        chosenIn(before.audience),
-        filtersIn(before.audience)[0]?.name ?? '',
-      ),
-    );
   const stale = useStale<Parts>({
     now: before,
-    wanted: {
-      ...face,
-      everyone,
-      audience: moved
-        ? [
-            ...chosen,
-            ...(filter.trim() === '' ? [] : [{ kind: 'filter', id: null, name: filter.trim() }]),
-            ...further,
-          ]
-        : untouched,
-    },
-    onChange: (next) => {
-      setName(next.name);
-      setLine(next.line);
-      setEveryone(next.everyone);
-      setChosen(chosenIn(next.audience));
-      setFilter(filtersIn(next.audience)[0]?.name ?? '');
-      setUntouched(next.audience);
-    },
+    wanted,
+    onChange: setWanted,
     labels: words.curate.collectionParts,
-    tell: (_, value) =>
-      typeof value === 'boolean'
-        ? words.yesNo(value)
-        : typeof value === 'string'
-          ? value
-          : value.map((one) => one.name).join(', '),
+    tell: (part, value) => (part === 'audience' ? tellAudience(value as Audience) : String(value)),
   });
-  // As the server knows it, in its order.
-  const base: Audience = {
-    everyone: stale.base.everyone,
-    subjects: stale.base.audience.map(subjectOf),
-  };
   const curates = collection === undefined || collection.mayCurate;
   const save = useAct(async () => {
+    await ensureDraft();
+    const face = { name: wanted.name.trim(), line: wanted.line.trim() };
     if (collection === undefined) {
-      return answer(
+      await answer(
         api.POST('/api/collections', {
           params: { header: { 'Idempotency-Key': key } },
-          body: { face, audience },
+          body: { face, audience: sent(wanted.audience) },
         }),
       );
+      return;
     }
     const path = { id: collection.id };
     if (face.name !== stale.base.name || face.line !== stale.base.line) {
@@ -145,22 +72,21 @@ export function CollectionDialog({
         }),
       );
     }
-    if (curates && moved) {
+    if (curates && JSON.stringify(wanted.audience) !== JSON.stringify(stale.base.audience)) {
       await answer(
         api.PUT('/api/collections/{id}/audience', {
           params: { path },
-          body: { base, wanted: audience },
+          body: { base: sent(stale.base.audience), wanted: sent(wanted.audience) },
         }),
       );
     }
   }, onClose);
-  const end = useAct(
-    () =>
-      answer(
-        api.DELETE('/api/collections/{id}', { params: { path: { id: collection?.id ?? '' } } }),
-      ),
-    onClose,
-  );
+  const end = useAct(async () => {
+    await ensureDraft();
+    await answer(
+      api.DELETE('/api/collections/{id}', { params: { path: { id: collection?.id ?? '' } } }),
+    );
+  }, onClose);
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
@@ -172,7 +98,7 @@ export function CollectionDialog({
       stale={stale}
       disabled={save.isPending}
       error={save.error}
-      fields={['name', 'line']}
+      fields={['name', 'line', 'audience', 'filter']}
       onAct={() => save.mutate()}
       onClose={onClose}
       below={
@@ -216,49 +142,26 @@ export function CollectionDialog({
       <TextField
         id="collection-name"
         label={words.curate.name}
-        value={name}
-        onChange={setName}
+        value={wanted.name}
+        onChange={(name) => setWanted({ ...wanted, name })}
         wrong={wrong('name')}
       />
       <TextField
         id="collection-line"
         label={words.curate.line}
-        value={line}
-        onChange={setLine}
+        value={wanted.line}
+        onChange={(line) => setWanted({ ...wanted, line })}
         wrong={wrong('line')}
       />
       {curates && (
-        <fieldset className="field" style={{ maxWidth: 'none' }}>
-          <legend>{words.curate.audience}</legend>
-          <Form.Check
-            type="radio"
-            name="audience"
-            id="audience-everyone"
-            label={words.curate.everyone}
-            checked={everyone}
-            onChange={() => setEveryone(true)}
-          />
-          <Form.Check
-            type="radio"
-            name="audience"
-            id="audience-some"
-            label={words.curate.theseOnly}
-            checked={!everyone}
-            onChange={() => setEveryone(false)}
-          />
-          {!everyone && (
-            <>
-              <PickThings
-                label={words.curate.theseNamed}
-                chosen={chosen}
-                onChange={setChosen}
-                groups
-              />
-              <FilterField value={filter} onChange={setFilter} />
-            </>
-          )}
-          <p className="small dim">{words.curate.showsOnly}</p>
-        </fieldset>
+        <AudienceFields
+          name="audience"
+          legend={words.curate.audience}
+          value={wanted.audience}
+          onChange={(audience) => setWanted({ ...wanted, audience })}
+          help={words.curate.showsOnly}
+          wrong={wrong('audience') ?? wrong('filter')}
+        />
       )}
     </ActDialog>
   );

@@ -8,7 +8,16 @@ import { draw, SIGNED, serve, TestStream } from '../testing/page';
 import { FrontPage } from './FrontPage';
 
 function tile(name: string, offered: string | null = null): Schemas['TileView'] {
-  return { id: `t-${name}`, name, line: '', picture: 'key', hue: 'tide', offered, contact: '' };
+  return {
+    id: `t-${name}`,
+    name,
+    line: '',
+    picture: 'key',
+    hue: 'tide',
+    offered,
+    contact: '',
+    apart: false,
+  };
 }
 
 const PAGE: Schemas['PageView'] = {
@@ -17,7 +26,9 @@ const PAGE: Schemas['PageView'] = {
     { id: 'c2', name: 'More', line: '', tiles: [tile('Tally House', 'e9')] },
     { id: null, name: '', line: '', tiles: [tile('Locker')] },
   ],
-  notices: [],
+  notice: '',
+  whom: '',
+  ends: [],
   waiting: 0,
 };
 
@@ -101,7 +112,9 @@ describe('the front page', () => {
   it('tells on the page what ends soon, by its last day', async () => {
     open(() => ({
       ...PAGE,
-      notices: [
+      notice: '',
+      whom: '',
+      ends: [
         {
           entitlement: {
             id: 'e1',
@@ -125,7 +138,7 @@ describe('the front page', () => {
   });
 
   it('says what comes where nothing is held yet', async () => {
-    open(() => ({ sections: [], notices: [], waiting: 0 }));
+    open(() => ({ sections: [], notice: '', whom: '', ends: [], waiting: 0 }));
     expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
   });
 });

@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import type { Schemas } from '../api/client';
-import { Picture } from '../pictures/Picture';
+import { useAddress } from '../shell/addresses';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
 import { lastDay, tellDay } from '../shell/times';
@@ -9,6 +8,7 @@ import { words } from '../words/en';
 import { fitting } from './fitting';
 import { useFront } from './front';
 import { PortalFrame } from './PortalFrame';
+import { Shelves } from './Shelves';
 
 /** What staff open: their collections with what they hold; typing anywhere finds a tile. */
 export function FrontPage() {
@@ -17,6 +17,20 @@ export function FrontPage() {
   const first = useRef<HTMLAnchorElement>(null);
   const [text, setText] = useState('');
   const front = useFront();
+  const [get] = useAddress();
+  const pointed = get('tile');
+  const there = front.data?.sections.some((section) =>
+    section.tiles.some((tile) => tile.id === pointed),
+  );
+
+  // A link that points out a tile brings it into sight and under the keys.
+  useEffect(() => {
+    if (there) {
+      const found = document.getElementById(`t-${pointed}`);
+      found?.scrollIntoView({ block: 'center' });
+      found?.focus();
+    }
+  }, [there, pointed]);
 
   // Letters typed anywhere on the page go into the field.
   useEffect(() => {
@@ -42,7 +56,6 @@ export function FrontPage() {
   const page = front.data;
   const sections = page === undefined || page === null ? [] : fitting(page.sections, text);
   const hits = sections.reduce((sum, section) => sum + section.tiles.length, 0);
-  let marked = false;
   return (
     <PortalFrame
       search={
@@ -75,7 +88,12 @@ export function FrontPage() {
         <Loading what={words.portal.front} lines={10} />
       ) : (
         <>
-          {page.notices.map((notice) => (
+          {page.notice !== '' && (
+            <div className="notice" dir="auto">
+              <span>{page.notice}</span>
+            </div>
+          )}
+          {page.ends.map((notice) => (
             <div key={notice.entitlement.id} className="notice">
               <span>
                 <b>
@@ -104,66 +122,16 @@ export function FrontPage() {
           )}
           {page.sections.length === 0 && (
             <Empty title={words.portal.empty} action={<Link to="/ask">{words.portal.ask}</Link>}>
-              {words.portal.emptyHelp}
+              {words.portal.emptyHelp} {page.whom !== '' && words.portal.whom(page.whom)}
             </Empty>
           )}
-          {sections.map((section) => (
-            <section
-              key={section.id ?? 'also'}
-              className="shelf"
-              aria-labelledby={`s-${section.id ?? 'also'}`}
-            >
-              <h2 id={`s-${section.id ?? 'also'}`}>
-                {section.id === null ? words.portal.also : section.name}{' '}
-                <span className="line">
-                  {section.id === null ? words.portal.alsoLine : section.line}
-                </span>
-              </h2>
-              <ul className="tiles">
-                {section.tiles.map((tile) => {
-                  const mark = text !== '' && !marked;
-                  marked = true;
-                  return (
-                    <li key={tile.id}>
-                      <TileLink tile={tile} first={mark ? first : undefined} />
-                    </li>
-                  );
-                })}
-              </ul>
-            </section>
-          ))}
+          <Shelves
+            sections={sections}
+            first={text === '' ? undefined : first}
+            marked={get('tile') || undefined}
+          />
         </>
       )}
     </PortalFrame>
-  );
-}
-
-function TileLink({
-  tile,
-  first,
-}: {
-  tile: Schemas['TileView'];
-  first?: React.RefObject<HTMLAnchorElement | null>;
-}) {
-  const inside = (
-    <>
-      <Picture name={tile.picture} hue={tile.hue} />
-      <span className="words">
-        <b>{tile.name}</b>
-        <span>{tile.line}</span>
-      </span>
-      {tile.offered !== null && <span className="tag">{words.portal.offered}</span>}
-      {first !== undefined && <kbd aria-hidden>Enter</kbd>}
-    </>
-  );
-  const className = `tile${tile.offered === null ? '' : ' offered'}${first === undefined ? '' : ' first'}`;
-  return tile.offered === null ? (
-    <a ref={first} className={className} href={`/go/${tile.id}`}>
-      {inside}
-    </a>
-  ) : (
-    <Link ref={first} className={className} to={`/ask/${tile.offered}`}>
-      {inside}
-    </Link>
   );
 }

@@ -8,15 +8,55 @@ import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
+import {
+  type Audience,
+  AudienceFields,
+  audienceOf,
+  EVERYONE,
+  sent,
+  tellAudience,
+} from './AudienceFields';
+import { useEnsureDraft } from './arrange/useArranging';
+import { DayField } from './DayField';
 
-const NOTHING: Schemas['TileForm'] = {
+/** A tile as it is edited: what it is sent as, with the names of its audience. */
+type Parts = Omit<Schemas['TileForm'], 'audience'> & { audience: Audience };
+
+const NOTHING: Parts = {
   name: '',
   line: '',
   picture: '',
   hue: '',
   application: '',
   needs: [],
+  address: '',
+  contact: '',
+  apart: false,
+  audience: EVERYONE,
+  from: null,
+  until: null,
 };
+
+function partsOf(from: Schemas['CuratedTile']): Parts {
+  return {
+    name: from.name,
+    line: from.line,
+    picture: from.picture,
+    hue: from.hue,
+    application: from.app.id,
+    needs: from.needs.map((need) => need.id),
+    address: from.address,
+    contact: from.contact,
+    apart: from.apart,
+    audience: audienceOf(from.audience),
+    from: from.from,
+    until: from.until,
+  };
+}
+
+function form(parts: Parts): Schemas['TileForm'] {
+  return { ...parts, audience: sent(parts.audience) };
+}
 
 /** Making a tile for an application, or changing one. */
 export function TileDialog({
@@ -47,17 +87,11 @@ function TileForm({
   tile?: Schemas['CuratedTile'];
   onClose: () => void;
 }) {
-  const face = (from: Schemas['CuratedTile']): Schemas['TileForm'] => ({
-    name: from.name,
-    line: from.line,
-    picture: from.picture,
-    hue: from.hue,
-    application: from.app.id,
-    needs: from.needs.map((need) => need.id),
-  });
-  const [wanted, setWanted] = useState<Schemas['TileForm']>(
+  const ensureDraft = useEnsureDraft();
+  const [wanted, setWanted] = useState<Parts>(
     tile === undefined
       ? {
+          ...NOTHING,
           name: page.app.name,
           line: page.line,
           picture: page.app.picture,
@@ -65,50 +99,52 @@ function TileForm({
           application: page.app.id,
           needs: page.entitlements.map((role) => role.id),
         }
-      : face(tile),
+      : partsOf(tile),
   );
-  const stale = useStale({
-    now: tile === undefined ? NOTHING : face(tile),
+  const stale = useStale<Parts>({
+    now: tile === undefined ? NOTHING : partsOf(tile),
     wanted,
     onChange: setWanted,
     labels: words.curate.tileParts,
     tell: (part, value) =>
       part === 'needs'
         ? page.entitlements
-            .filter((role) => value.includes(role.id))
+            .filter((role) => (value as string[]).includes(role.id))
             .map((role) => role.name)
             .join(', ')
-        : String(value),
+        : part === 'audience'
+          ? tellAudience(value as Audience)
+          : String(value ?? ''),
   });
   const [key] = useState(repeatKey);
-  const save = useAct(
-    () =>
-      tile === undefined
-        ? answer(
-            api.POST('/api/tiles', {
-              params: { header: { 'Idempotency-Key': key } },
-              body: wanted,
-            }),
-          )
-        : answer(
-            api.PUT('/api/tiles/{id}', {
-              params: { path: { id: tile.id } },
-              body: { base: stale.base, wanted },
-            }),
-          ),
-    onClose,
-  );
+  const save = useAct(async () => {
+    await ensureDraft();
+    await (tile === undefined
+      ? answer(
+          api.POST('/api/tiles', {
+            params: { header: { 'Idempotency-Key': key } },
+            body: form(wanted),
+          }),
+        )
+      : answer(
+          api.PUT('/api/tiles/{id}', {
+            params: { path: { id: tile.id } },
+            body: { base: form(stale.base), wanted: form(wanted) },
+          }),
+        ));
+  }, onClose);
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
     <ActDialog
       gathers
+      large
       title={tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
       act={tile === undefined ? words.curate.makeTile : words.attributes.save}
       stale={stale}
       disabled={save.isPending}
       error={save.error}
-      fields={['name', 'line', 'needs']}
+      fields={['name', 'line', 'needs', 'address', 'contact', 'until', 'picture', 'audience']}
       onAct={() => save.mutate()}
       onClose={onClose}
     >
@@ -150,13 +186,59 @@ function TileForm({
             }
           />
         ))}
-        {wanted.needs.length === 0 && <p className="small dim">{words.curate.needsNothing}</p>}
+
         {wrong('needs') !== undefined && (
           <div className="invalid-feedback" role="alert">
             {wrong('needs')}
           </div>
         )}
       </fieldset>
+      {wanted.needs.length === 0 && (
+        <AudienceFields
+          name="tile-audience"
+          legend={words.arrange.tileAudience}
+          value={wanted.audience}
+          onChange={(audience) => setWanted({ ...wanted, audience })}
+          help={words.curate.needsNothing}
+          wrong={wrong('audience') ?? wrong('filter')}
+        />
+      )}
+      <TextField
+        id="tile-address"
+        label={words.arrange.tileAddress}
+        value={wanted.address}
+        onChange={(address) => setWanted({ ...wanted, address })}
+        wrong={wrong('address')}
+      />
+      <TextField
+        id="tile-contact"
+        label={words.arrange.tileContact}
+        value={wanted.contact}
+        onChange={(contact) => setWanted({ ...wanted, contact })}
+        wrong={wrong('contact')}
+      />
+      <Form.Check
+        type="checkbox"
+        id="tile-apart"
+        label={words.arrange.tileApart}
+        checked={wanted.apart}
+        onChange={(event) => setWanted({ ...wanted, apart: event.target.checked })}
+      />
+      <div className="bar" style={{ marginTop: 10 }}>
+        <DayField
+          id="tile-from"
+          label={words.arrange.shownFrom}
+          value={wanted.from ?? null}
+          onChange={(from) => setWanted({ ...wanted, from })}
+        />
+        <DayField
+          id="tile-until"
+          label={words.arrange.shownUntil}
+          value={wanted.until ?? null}
+          onChange={(until) => setWanted({ ...wanted, until })}
+          wrong={wrong('until')}
+        />
+      </div>
     </ActDialog>
   );
 }

@@ -3,7 +3,16 @@ import type { Schemas } from '../api/client';
 import { bare, fitting } from './fitting';
 
 function tile(name: string, line = ''): Schemas['TileView'] {
-  return { id: name, name, line, picture: 'key', hue: 'tide', offered: null, contact: '' };
+  return {
+    id: name,
+    name,
+    line,
+    picture: 'key',
+    hue: 'tide',
+    offered: null,
+    contact: '',
+    apart: false,
+  };
 }
 
 function section(id: string, ...tiles: Schemas['TileView'][]): Schemas['SectionView'] {

@@ -26,7 +26,7 @@ import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
 import { Tray } from '../drafts/Tray';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
-import { CuratePage } from '../portal/CuratePage';
+import { ArrangePage } from '../portal/arrange/ArrangePage';
 import { words } from '../words/en';
 import { Find } from './Find';
 import { isTyping } from './keys';
@@ -146,7 +146,7 @@ export function Desk() {
           <Routes>
             {docket && <Route path="docket" element={<DocketPage />} />}
             {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
-            {curates && <Route path="portal" element={<CuratePage />} />}
+            {curates && <Route path="portal" element={<ArrangePage />} />}
             {apps && <Route path="apps" element={<AppsPage />} />}
             {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}
             {apps && <Route path="apps/:id" element={<AppPage />} />}

@@ -17,14 +17,18 @@ import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Actor;
+import eleutheria.core.portal.CollectionDecisions;
 import eleutheria.core.portal.FrontPage;
-import eleutheria.core.portal.PortalDecisions;
+import eleutheria.core.portal.FrontPageDecisions;
+import eleutheria.core.portal.Placing;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.TileDecisions;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.RequestDecisions;
@@ -146,6 +150,55 @@ final class Shore {
         audience("filter employment eq \"seasonal\"", "filter employment eq \"cadet\""),
         null);
     collections.forEach((name, id) -> fill(day, name, id));
+    frontPage(
+        day,
+        "Counter and quay",
+        audience("filter unit eq \"Ticketing\"", "filter unit eq \"Terminals\""),
+        List.of("Ticket office", "Today aboard"),
+        "The summer timetable is in Farebox from Monday.");
+    frontPage(
+        day,
+        "On board",
+        audience("filter unit eq \"Deck crew\""),
+        List.of("On the bridge", "Today aboard"),
+        null);
+    frontPage(
+        day,
+        "New here",
+        new FactValue.Audience(false, List.of(), 30),
+        List.of("First weeks aboard", "Today aboard"),
+        "Good to have you. Lifebuoy, ext. 4400, answers every question.");
+  }
+
+  private void frontPage(
+      LocalDate day,
+      String name,
+      FactValue.Audience audience,
+      List<String> named,
+      @Nullable String notice) {
+    FrontPageId id =
+        loader.act(
+            at(day, 16, random.nextInt(60)),
+            SETUP,
+            moment ->
+                FrontPageDecisions.make(
+                    moment,
+                    new FrontPageDecisions.Terms(
+                        name,
+                        false,
+                        audience,
+                        List.of(),
+                        notice == null
+                            ? null
+                            : new FrontPageDecisions.Notice(notice, null, null))));
+    loader.act(
+        at(day, 16, 59),
+        SETUP,
+        moment ->
+            FrontPageDecisions.arrange(
+                moment,
+                id,
+                Placing.all(named.stream().map(collections::get).toList(), c -> false)));
   }
 
   private PersonId lead(String unit) {
@@ -218,18 +271,19 @@ final class Shore {
             at(day, 13, random.nextInt(60)),
             SETUP,
             moment ->
-                PortalDecisions.makeTile(
+                TileDecisions.make(
                     moment,
-                    new FactValue.TileFace(
-                        app.name(),
-                        app.line(),
-                        app.picture(),
-                        app.hue(),
-                        id,
-                        new TreeSet<>(
-                            app.roles().stream()
-                                .map(r -> entitlement(app.name(), r.name()))
-                                .toList())))));
+                    TileDecisions.Terms.of(
+                        new FactValue.TileFace(
+                            app.name(),
+                            app.line(),
+                            app.picture(),
+                            app.hue(),
+                            id,
+                            new TreeSet<>(
+                                app.roles().stream()
+                                    .map(r -> entitlement(app.name(), r.name()))
+                                    .toList()))))));
   }
 
   private EntitlementId entitlement(String app, String role) {
@@ -267,29 +321,31 @@ final class Shore {
             at(day, 14, random.nextInt(60)),
             SETUP,
             moment ->
-                PortalDecisions.makeCollection(
+                CollectionDecisions.make(
                     moment, new FactValue.CollectionFace(name, line), audience));
     collections.put(name, id);
     if (owner != null) {
       loader.act(
           at(day, 14, 59),
           SETUP,
-          moment -> PortalDecisions.setOwners(moment, id, List.of(), List.of(owner)));
+          moment -> CollectionDecisions.setOwners(moment, id, List.of(), List.of(owner)));
     }
   }
 
   private void fill(LocalDate day, String name, CollectionId id) {
-    List<PortalDecisions.Wanted> wanted = new ArrayList<>();
+    Map<TileId, Boolean> wanted = new LinkedHashMap<>();
     for (Catalogue.App app : Catalogue.APPS) {
       if (app.collections().contains(name)) {
-        boolean offered = app.roles().stream().anyMatch(Catalogue.Role::requestable);
-        wanted.add(new PortalDecisions.Wanted(tiles.get(app.name()), offered));
+        wanted.put(
+            tiles.get(app.name()), app.roles().stream().anyMatch(Catalogue.Role::requestable));
       }
     }
     loader.act(
         at(day, 15, random.nextInt(60)),
         SETUP,
-        moment -> PortalDecisions.arrange(moment, id, List.of(), wanted));
+        moment ->
+            CollectionDecisions.arrange(
+                moment, id, Placing.all(List.copyOf(wanted.keySet()), wanted::get)));
   }
 
   /** What is given by hand in the first days, for the stories. */

@@ -122,6 +122,17 @@ public interface AccessView {
     return found;
   }
 
+  /** Everyone who is active, and was neither active nor paused until after a moment. */
+  default Set<PersonId> begunAfter(Instant moment) {
+    Set<PersonId> found = new HashSet<>();
+    for (Person person : directory().people()) {
+      if (person.status() == PersonStatus.ACTIVE && person.begun().isAfter(moment)) {
+        found.add(person.id());
+      }
+    }
+    return found;
+  }
+
   /**
    * Who stands on fewer grounds in another state than in this one, by entitlement: whoever was in
    * the subject of a grant and is not any more, or the grant is gone.

@@ -14,8 +14,6 @@ import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
-import java.net.URI;
-import java.net.URISyntaxException;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
@@ -30,7 +28,6 @@ import org.jspecify.annotations.Nullable;
 public final class AppDecisions {
   public static final int LONGEST_NAME = 60;
   public static final int LONGEST_LINE = 200;
-  public static final int LONGEST_ADDRESS = 1000;
 
   private AppDecisions() {}
 
@@ -58,7 +55,7 @@ public final class AppDecisions {
     }
     List<Problem> problems = profileProblems(apps(moment), null, profile);
     if (address != null) {
-      problems.addAll(addressProblems(address));
+      problems.addAll(WebAddress.problems("address", address));
       if (!moment.authority().has(Power.APPS_SIGNON)) {
         problems.add(missing(Power.APPS_SIGNON));
       }
@@ -130,7 +127,7 @@ public final class AppDecisions {
       return Outcome.refused(
           Problem.stale("address", "Someone has set the address to “%s”.".formatted(current)));
     }
-    List<Problem> problems = addressProblems(address);
+    List<Problem> problems = WebAddress.problems("address", address);
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -338,34 +335,6 @@ public final class AppDecisions {
     }
     length(problems, "roles", name, LONGEST_NAME);
     length(problems, "roles", line, LONGEST_LINE);
-    return problems;
-  }
-
-  /** A link is an absolute http or https address of a host, without a password in it. */
-  private static List<Problem> addressProblems(String address) {
-    String text = address.strip();
-    List<Problem> problems = new ArrayList<>();
-    length(problems, "address", text, LONGEST_ADDRESS);
-    try {
-      URI uri = new URI(text);
-      boolean web =
-          "https".equalsIgnoreCase(uri.getScheme()) || "http".equalsIgnoreCase(uri.getScheme());
-      if (!web || uri.getHost() == null) {
-        problems.add(
-            Problem.invalid(
-                "app.address", "address", "An address begins with https:// and names a host."));
-      } else if (uri.getUserInfo() != null) {
-        problems.add(
-            Problem.invalid("app.address", "address", "A name or password has no place in it."));
-      }
-    } catch (URISyntaxException e) {
-      problems.add(
-          Problem.invalid(
-              "app.address",
-              "address",
-              "It cannot be read as an address: character %d is wrong."
-                  .formatted(e.getIndex() + 1)));
-    }
     return problems;
   }
 }

@@ -386,10 +386,27 @@ public final class DirectoryView {
               ? FactValue.Standing.of(PersonStatus.EXPECTED)
               : (FactValue.Standing) status.value(),
           status == null ? at : status.from(),
+          status == null ? at : begun(new FactKey.Status(id), status),
           status == null ? Moments.FOREVER : status.until(),
           next,
           attributes,
           List.copyOf(links.getOrDefault(id, Map.of()).values()));
+    }
+
+    private Instant begun(FactKey key, Spell current) {
+      Instant begun = current.from();
+      if (here(current)) {
+        for (Spell spell : facts.spells(key).reversed()) {
+          if (spell.until().equals(begun) && here(spell)) {
+            begun = spell.from();
+          }
+        }
+      }
+      return begun;
+    }
+
+    private static boolean here(Spell spell) {
+      return ((FactValue.Standing) spell.value()).status().here();
     }
 
     private @Nullable PersonStatus nextStatus(FactKey key, Spell current) {

@@ -14,6 +14,8 @@ import org.jspecify.annotations.Nullable;
  * A person at a moment.
  *
  * @param nameKey see {@link NameOrder}
+ * @param begun when the time began in which the person is active or paused without a break; the
+ *     same as {@code since} for who is neither
  * @param until when the status ends by itself, {@link Moments#FOREVER} if it does not
  * @param next the status that follows by itself, or null
  * @param attributes values by attribute name, in their order of text
@@ -25,6 +27,7 @@ public record Person(
     byte[] nameKey,
     FactValue.Standing standing,
     Instant since,
+    Instant begun,
     Instant until,
     @Nullable PersonStatus next,
     Map<String, List<String>> attributes,

@@ -10,10 +10,10 @@ import eleutheria.core.access.People;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
-import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
@@ -22,8 +22,10 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Sight;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -106,7 +108,8 @@ public final class Consequences {
    * @param more who sees a tile or collection that they would not without the draft, beside what
    *     they gain
    * @param less who does not see it any more, beside what they lose
-   * @param moved who meets a collection's tiles, or it among the others, in another order
+   * @param moved who meets a collection's tiles, or it among the others, in another order, or
+   *     another front page
    * @param conflicts breaches of separation rules that begin
    * @param stopping those among them that nobody may bring about, since the pair is new to the
    *     person
@@ -125,7 +128,7 @@ public final class Consequences {
       Map<ApplicationId, Last> last,
       Map<ObjectId, Set<PersonId>> more,
       Map<ObjectId, Set<PersonId>> less,
-      Map<CollectionId, Set<PersonId>> moved,
+      Map<ObjectId, Set<PersonId>> moved,
       Set<Conflict> conflicts,
       Set<Conflict> stopping,
       Set<Conflict> settled,
@@ -244,9 +247,56 @@ public final class Consequences {
         }
       }
       instants.addAll(portalMoves);
+      instants.addAll(firstDays(supposed));
       ruleMoves.addAll(SeparationRules.moments(before, first));
       ruleMoves.addAll(SeparationRules.moments(after, first));
       instants.addAll(ruleMoves);
+    }
+
+    /**
+     * When somebody's first days end, where an audience counts them and the draft moves what is
+     * shown or who is here.
+     */
+    private Set<Instant> firstDays(AccessView.Supposition supposed) {
+      Set<Integer> counted = new TreeSet<>();
+      for (Facts facts : List.of(before, after)) {
+        for (Class<? extends FactKey> kind :
+            List.of(FactKey.Audience.class, FactKey.FrontWave.class)) {
+          facts.forEach(
+              kind,
+              (key, spells) ->
+                  spells.stream()
+                      .filter(spell -> spell.until().isAfter(first))
+                      .map(spell -> ((FactValue.Audience) spell.value()).firstDays())
+                      .filter(days -> days > 0)
+                      .forEach(counted::add));
+        }
+      }
+      Set<Instant> found = new TreeSet<>();
+      boolean matters =
+          touchesPortal
+              || supposed.edits().stream().anyMatch(e -> e.key() instanceof FactKey.Status);
+      if (counted.isEmpty() || !matters) {
+        return found;
+      }
+      Duration longest = Duration.ofDays(Collections.max(counted));
+      for (Facts facts : List.of(before, after)) {
+        facts.forEach(
+            FactKey.Status.class,
+            (key, spells) ->
+                spells.stream()
+                    .filter(spell -> spell.from().plus(longest).isAfter(first))
+                    .forEach(
+                        spell ->
+                            counted.forEach(
+                                days -> {
+                                  Instant end = spell.from().plus(Duration.ofDays(days));
+                                  if (end.isAfter(first)) {
+                                    found.add(end);
+                                  }
+                                })));
+      }
+      return found;
     }
 
     private void coming(Set<Instant> into, List<Spell> spells) {
@@ -281,9 +331,12 @@ public final class Consequences {
       }
       Sight.Difference sight = Sight.Difference.NONE;
       Sight seen = Sight.NOTHING;
-      if (own || touchesPortal || !lastSight.isEmpty() || planWith.audiencesDiffer(without, with)) {
-        seen = Sight.of(planWith, with);
-        sight = Sight.of(planWithout, without).differ(seen);
+      if (own
+          || touchesPortal
+          || !lastSight.isEmpty()
+          || planWith.audiencesDiffer(without, with, instant)) {
+        seen = Sight.of(planWith, with, instant);
+        sight = Sight.of(planWithout, without, instant).differ(seen);
       }
       breaches(instant, without, with, own);
       At here = begins(instant, without, with, differ, keep, sight, seen);

@@ -11,6 +11,7 @@ import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -127,6 +128,7 @@ final class EditPowers {
           case EntitlementId entitlement -> {}
           case TileId tile -> {}
           case CollectionId collection -> {}
+          case FrontPageId page -> {}
           default -> never();
         }
       }
@@ -155,9 +157,19 @@ final class EditPowers {
       case FactKey.Tile k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
       case FactKey.Collection k -> collection(k.subject(), true);
       case FactKey.Placed k -> collection(k.subject(), true);
-      case FactKey.Audience k -> collection(k.subject(), false);
-      case FactKey.Fronted k ->
+      case FactKey.Audience k -> {
+        if (k.subject() instanceof CollectionId collection) {
+          collection(collection, false);
+        } else {
           need(Power.PORTAL_ARRANGE, authority.hasEverywhere(Power.PORTAL_ARRANGE));
+        }
+      }
+      case FactKey.Shown k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
+      case FactKey.Front k -> frontPage();
+      case FactKey.FrontRank k -> frontPage();
+      case FactKey.FrontNotice k -> frontPage();
+      case FactKey.FrontWave k -> frontPage();
+      case FactKey.Fronted k -> frontPage();
       case FactKey.Naming k -> person(k.subject());
       case FactKey.Status k -> person(k.subject());
       case FactKey.Attribute k -> person(k.subject());
@@ -235,6 +247,10 @@ final class EditPowers {
         Power.PORTAL_ARRANGE,
         authority.reaches(Power.PORTAL_ARRANGE, collection)
             || (ownerMay && authority.owns(collection)));
+  }
+
+  private void frontPage() {
+    need(Power.PORTAL_ARRANGE, authority.hasEverywhere(Power.PORTAL_ARRANGE));
   }
 
   private void person(PersonId person) {

@@ -300,6 +300,7 @@ public final class Overlay {
       case FactKey.Entitlement k -> true;
       case FactKey.Tile k -> true;
       case FactKey.Collection k -> true;
+      case FactKey.Front k -> true;
       case FactKey.SeparationRule k -> true;
       default -> false;
     };

@@ -107,6 +107,9 @@ public final class PutBack {
       case FactKey.WayIn k -> k.subject();
       case FactKey.Collection k -> k.subject();
       case FactKey.Audience k -> k.subject();
+      case FactKey.Tile k -> k.subject();
+      case FactKey.Shown k -> k.subject();
+      case FactKey.Front k -> k.subject();
       default -> key;
     };
   }

@@ -8,6 +8,7 @@ import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -114,9 +115,13 @@ public final class Touches {
       case FactKey.Tile(TileId tile) -> new Touch(seq, Set.of(tile), null);
       case FactKey.Collection(CollectionId collection) -> new Touch(seq, Set.of(collection), null);
       case FactKey.Audience k -> new Touch(seq, new Leading(Set.of()), null);
+      case FactKey.Shown k -> new Touch(seq, new Leading(Set.of()), null);
+      case FactKey.Front k -> new Touch(seq, new Leading(Set.of()), null);
+      case FactKey.FrontRank k -> new Touch(seq, new Leading(Set.of()), null);
+      case FactKey.FrontWave k -> new Touch(seq, new Leading(Set.of()), null);
       case FactKey.Placed(CollectionId collection, TileId tile) ->
           new Touch(seq, Set.of(collection, tile), null);
-      case FactKey.Fronted k -> new Touch(seq, Set.of(k.collection()), null);
+      case FactKey.Fronted k -> new Touch(seq, new Leading(Set.of()), null);
       case FactKey.SeparationRule k -> new Touch(seq, Set.of(k.subject()), null);
       case FactKey.Excepted k -> new Touch(seq, Set.of(k.subject()), Set.of(k.person()));
       default -> null;
@@ -149,7 +154,7 @@ public final class Touches {
         });
   }
 
-  /** Entitlements by name, and every tile and collection, since groups stand in audiences. */
+  /** Entitlements by name, and all of the portal, since groups stand in audiences. */
   private static final class Leading extends java.util.AbstractSet<ObjectId> {
     private final Set<ObjectId> entitlements;
 
@@ -161,6 +166,7 @@ public final class Touches {
     public boolean contains(@Nullable Object thing) {
       return thing instanceof TileId
           || thing instanceof CollectionId
+          || thing instanceof FrontPageId
           || entitlements.contains(thing);
     }
 

@@ -104,8 +104,14 @@ public sealed interface FactKey {
   /** Value: {@link FactValue.CollectionFace}. */
   record Collection(CollectionId subject) implements FactKey {}
 
-  /** Who is shown a collection. Value: {@link FactValue.Audience}. */
-  record Audience(CollectionId subject) implements FactKey {}
+  /**
+   * Who is shown a collection, meets a front page, or sees a tile that needs nothing (everyone,
+   * where nothing is said). Value: {@link FactValue.Audience}.
+   */
+  record Audience(ObjectId subject) implements FactKey {}
+
+  /** That a tile with dates is shown now. Value: {@link FactValue.Present}. */
+  record Shown(TileId subject) implements FactKey {}
 
   /** Where a tile stands in a collection. Value: {@link FactValue.Place}. */
   record Placed(CollectionId subject, TileId tile) implements FactKey {
@@ -129,6 +135,20 @@ public sealed interface FactKey {
       return List.of(subject, person, one, other);
     }
   }
+
+  /** What a front page is. Value: {@link FactValue.FrontFace}. */
+  record Front(FrontPageId subject) implements FactKey {}
+
+  /** Where a front page stands among all: the first that fits counts. Value: its rank. */
+  record FrontRank(FrontPageId subject) implements FactKey {}
+
+  /** What is told at the head of a front page while it is in force. Value: the text. */
+  record FrontNotice(FrontPageId subject) implements FactKey {}
+
+  /**
+   * Whom a front page reaches from the day on which it begins. Value: {@link FactValue.Audience}.
+   */
+  record FrontWave(FrontPageId subject, int wave) implements FactKey {}
 
   /** Where a collection stands on a front page: its rank. Value: {@link FactValue.Text}. */
   record Fronted(FrontPageId subject, CollectionId collection) implements FactKey {

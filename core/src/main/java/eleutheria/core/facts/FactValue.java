@@ -1,6 +1,7 @@
 package eleutheria.core.facts;
 
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Map;
 import java.util.SortedSet;
 import org.jspecify.annotations.Nullable;
@@ -22,6 +23,11 @@ public sealed interface FactValue {
         return displayed;
       }
       return family + ", " + given;
+    }
+
+    /** How the person is greeted. */
+    public String greeted() {
+      return given.isEmpty() ? displayed : given;
     }
   }
 
@@ -111,7 +117,12 @@ public sealed interface FactValue {
   /**
    * One launchable thing on the portal.
    *
+   * @param picture a word of the set that ships, or {@link #UPLOADED} and the hash of its bytes
    * @param needs holding any of these shows it; where it is empty, the audience alone counts
+   * @param address where it leads; empty for the application's own way in
+   * @param contact whom to call; empty for whom the application names
+   * @param apart whether it opens in a window of its own
+   * @param dated whether it is shown only while {@link FactKey.Shown} says so
    */
   record TileFace(
       String name,
@@ -119,8 +130,25 @@ public sealed interface FactValue {
       String picture,
       String hue,
       ApplicationId application,
-      SortedSet<EntitlementId> needs)
-      implements FactValue {}
+      SortedSet<EntitlementId> needs,
+      String address,
+      String contact,
+      boolean apart,
+      boolean dated)
+      implements FactValue {
+    /** What the word of a picture begins with that somebody has uploaded. */
+    public static final String UPLOADED = "own:";
+
+    public TileFace(
+        String name,
+        String line,
+        String picture,
+        String hue,
+        ApplicationId application,
+        SortedSet<EntitlementId> needs) {
+      this(name, line, picture, hue, application, needs, "", "", false, false);
+    }
+  }
 
   /**
    * A separation rule: nobody may be entitled to something of both sets, which are disjoint.
@@ -133,8 +161,27 @@ public sealed interface FactValue {
 
   record CollectionFace(String name, String line) implements FactValue {}
 
-  /** A union of these; nobody where all are empty. */
-  record Audience(boolean everyone, java.util.List<Subject> subjects) implements FactValue {}
+  /**
+   * A union of these; nobody where all are empty.
+   *
+   * @param firstDays whoever is active for less than so many times 24 hours; 0 for nobody
+   */
+  record Audience(boolean everyone, List<Subject> subjects, int firstDays) implements FactValue {
+    public static final Audience EVERYONE = new Audience(true, List.of());
+    public static final Audience NOBODY = new Audience(false, List.of());
+
+    public Audience(boolean everyone, List<Subject> subjects) {
+      this(everyone, subjects, 0);
+    }
+  }
+
+  /**
+   * What a front page is.
+   *
+   * @param only whether collections that it does not name are left out
+   * @param waves whether its audience meets it only as far as a wave has begun
+   */
+  record FrontFace(String name, boolean only, boolean waves) implements FactValue {}
 
   /**
    * A tile's place in a collection.

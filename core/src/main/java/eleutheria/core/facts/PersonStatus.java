@@ -9,6 +9,11 @@ public enum PersonStatus {
   PAUSED,
   DEPARTED;
 
+  /** Whether somebody belongs here: at work, or away for a while. */
+  public boolean here() {
+    return this == ACTIVE || this == PAUSED;
+  }
+
   public String word() {
     return name().toLowerCase(Locale.ROOT);
   }

@@ -61,6 +61,11 @@ public final class FactJson {
       case FactKey.Collection k -> "collection";
       case FactKey.Audience k -> "audience";
       case FactKey.Placed k -> "placed";
+      case FactKey.Shown k -> "shown";
+      case FactKey.Front k -> "front-page";
+      case FactKey.FrontRank k -> "front-page-rank";
+      case FactKey.FrontNotice k -> "front-page-notice";
+      case FactKey.FrontWave k -> "front-page-wave";
       case FactKey.Fronted k -> "fronted";
       case FactKey.SeparationRule k -> "separation-rule";
       case FactKey.Excepted k -> "excepted";
@@ -92,7 +97,15 @@ public final class FactJson {
       case FactKey.GrantReason k -> Map.of("grant", id(k.subject()));
       case FactKey.Tile k -> Map.of("tile", id(k.subject()));
       case FactKey.Collection k -> Map.of("collection", id(k.subject()));
-      case FactKey.Audience k -> Map.of("collection", id(k.subject()));
+      case FactKey.Audience k ->
+          k.subject() instanceof CollectionId collection
+              ? Map.of("collection", id(collection))
+              : Map.of("object", k.subject().text());
+      case FactKey.Shown k -> Map.of("tile", id(k.subject()));
+      case FactKey.Front k -> Map.of("front-page", id(k.subject()));
+      case FactKey.FrontRank k -> Map.of("front-page", id(k.subject()));
+      case FactKey.FrontNotice k -> Map.of("front-page", id(k.subject()));
+      case FactKey.FrontWave k -> Map.of("front-page", id(k.subject()), "wave", k.wave());
       case FactKey.Placed k -> Map.of("collection", id(k.subject()), "tile", id(k.tile()));
       case FactKey.Fronted k ->
           Map.of("collection", id(k.collection()), "front-page", id(k.subject()));
@@ -145,7 +158,18 @@ public final class FactJson {
       case "grant-reason" -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")));
       case "tile" -> new FactKey.Tile(TileId.parse(text(json, "tile")));
       case "collection" -> new FactKey.Collection(CollectionId.parse(text(json, "collection")));
-      case "audience" -> new FactKey.Audience(CollectionId.parse(text(json, "collection")));
+      case "audience" ->
+          new FactKey.Audience(
+              json.containsKey("collection")
+                  ? CollectionId.parse(text(json, "collection"))
+                  : ObjectId.parse(text(json, "object")));
+      case "shown" -> new FactKey.Shown(TileId.parse(text(json, "tile")));
+      case "front-page" -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
+      case "front-page-rank" -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")));
+      case "front-page-notice" ->
+          new FactKey.FrontNotice(FrontPageId.parse(text(json, "front-page")));
+      case "front-page-wave" ->
+          new FactKey.FrontWave(FrontPageId.parse(text(json, "front-page")), number(json, "wave"));
       case "placed" ->
           new FactKey.Placed(
               CollectionId.parse(text(json, "collection")), TileId.parse(text(json, "tile")));
@@ -208,14 +232,8 @@ public final class FactJson {
               "entitlement", id(v.entitlement()),
               "source", v.source().word(),
               "subject", subject(v.subject()));
-      case FactValue.TileFace v ->
-          Map.of(
-              "application", id(v.application()),
-              "hue", v.hue(),
-              "line", v.line(),
-              "name", v.name(),
-              "needs", v.needs().stream().map(FactJson::id).toList(),
-              "picture", v.picture());
+      case FactValue.TileFace v -> tile(v);
+      case FactValue.FrontFace v -> Map.of("name", v.name(), "only", v.only(), "waves", v.waves());
       case FactValue.CollectionFace v -> Map.of("line", v.line(), "name", v.name());
       case FactValue.Separation v ->
           Map.of(
@@ -223,12 +241,7 @@ public final class FactJson {
               "one", v.one().stream().map(FactJson::id).toList(),
               "other", v.other().stream().map(FactJson::id).toList(),
               "why", v.why());
-      case FactValue.Audience v ->
-          Map.of(
-              "everyone",
-              v.everyone(),
-              "subjects",
-              v.subjects().stream().map(FactJson::subject).toList());
+      case FactValue.Audience v -> audience(v);
       case FactValue.Place v -> Map.of("offered", v.offered(), "rank", v.rank());
     };
   }
@@ -255,10 +268,58 @@ public final class FactJson {
     return new FactValue.Subject.ByFilter(text(json, "filter"));
   }
 
-  private static FactValue.Audience audience(Map<?, ?> map) {
+  public static FactValue.Audience audience(Map<?, ?> map) {
     List<FactValue.Subject> subjects = new ArrayList<>();
     ((List<?>) map.get("subjects")).forEach(s -> subjects.add(subject((Map<?, ?>) s)));
-    return new FactValue.Audience(Boolean.TRUE.equals(map.get("everyone")), subjects);
+    return new FactValue.Audience(
+        Boolean.TRUE.equals(map.get("everyone")),
+        subjects,
+        map.containsKey("first-days") ? number(map, "first-days") : 0);
+  }
+
+  public static Map<String, Object> audience(FactValue.Audience v) {
+    Map<String, Object> json = new LinkedHashMap<>();
+    json.put("everyone", v.everyone());
+    if (v.firstDays() > 0) {
+      json.put("first-days", v.firstDays());
+    }
+    json.put("subjects", v.subjects().stream().map(FactJson::subject).toList());
+    return json;
+  }
+
+  /** What is as it is for most is left out. */
+  private static Map<String, Object> tile(FactValue.TileFace v) {
+    Map<String, Object> json = new LinkedHashMap<>();
+    json.put("application", id(v.application()));
+    json.put("hue", v.hue());
+    json.put("line", v.line());
+    json.put("name", v.name());
+    json.put("needs", v.needs().stream().map(FactJson::id).toList());
+    json.put("picture", v.picture());
+    if (!v.address().isEmpty()) {
+      json.put("address", v.address());
+    }
+    if (!v.contact().isEmpty()) {
+      json.put("contact", v.contact());
+    }
+    if (v.apart()) {
+      json.put("apart", true);
+    }
+    if (v.dated()) {
+      json.put("dated", true);
+    }
+    return json;
+  }
+
+  private static int number(Map<?, ?> json, String name) {
+    if (json.get(name) instanceof Number number) {
+      return number.intValue();
+    }
+    throw new IllegalArgumentException("no number " + name + " in " + json);
+  }
+
+  private static String textOr(Map<?, ?> json, String name) {
+    return json.containsKey(name) ? text(json, name) : "";
   }
 
   private static FactValue.TileFace tile(Map<?, ?> map) {
@@ -268,7 +329,11 @@ public final class FactJson {
         text(map, "picture"),
         text(map, "hue"),
         ApplicationId.parse(text(map, "application")),
-        entitlements(map, "needs"));
+        entitlements(map, "needs"),
+        textOr(map, "address"),
+        textOr(map, "contact"),
+        Boolean.TRUE.equals(map.get("apart")),
+        Boolean.TRUE.equals(map.get("dated")));
   }
 
   private static SortedSet<EntitlementId> entitlements(Map<?, ?> map, String name) {
@@ -392,6 +457,17 @@ public final class FactJson {
           new FactValue.Place(
               text((Map<?, ?>) json, "rank"),
               Boolean.TRUE.equals(((Map<?, ?>) json).get("offered")));
+      case FactKey.Shown k -> FactValue.Present.PRESENT;
+      case FactKey.Front k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.FrontFace(
+            text(map, "name"),
+            Boolean.TRUE.equals(map.get("only")),
+            Boolean.TRUE.equals(map.get("waves")));
+      }
+      case FactKey.FrontRank k -> new FactValue.Text((String) json);
+      case FactKey.FrontNotice k -> new FactValue.Text((String) json);
+      case FactKey.FrontWave k -> audience((Map<?, ?>) json);
       case FactKey.Fronted k -> new FactValue.Text((String) json);
       case FactKey.SeparationRule k -> {
         Map<?, ?> map = (Map<?, ?>) json;

@@ -11,20 +11,24 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 
 /**
- * Tiles and collections at one moment, without anybody who looks at them. Building is linear in the
- * portal facts ever made.
+ * Tiles, collections and front pages at one moment, without anybody who looks at them. Building is
+ * linear in the portal facts ever made.
  *
  * @param tiles in the order of their names
- * @param sections collections in the order of the front page; those it leaves out follow by name
- * @param ranks of the collections that the front page has
+ * @param sections collections in the order of everyone's front page; those it leaves out follow by
+ *     name
+ * @param pages front pages in the order in which the first that fits counts; everyone's is the last
  */
 record Arrangement(
-    Map<TileId, Tile> tiles, Map<CollectionId, Section> sections, Map<CollectionId, String> ranks) {
+    Map<TileId, Tile> tiles, Map<CollectionId, Section> sections, Map<FrontPageId, Page> pages) {
 
   /** A collection with its tiles in their order. */
   record Section(
@@ -33,18 +37,10 @@ record Arrangement(
       FactValue.Audience audience,
       List<Collection.Placed> places) {}
 
-  private static final FactValue.Audience NOBODY = new FactValue.Audience(false, List.of());
+  static final FactValue.FrontFace EVERYONES = new FactValue.FrontFace("", false, false);
 
   static Arrangement of(Facts facts, Instant at) {
-    Map<TileId, Tile> tiles = new LinkedHashMap<>();
-    List<Tile> named = new ArrayList<>();
-    for (FactKey.Tile key : facts.keys(FactKey.Tile.class)) {
-      if (facts.valueAt(key, at) instanceof FactValue.TileFace face) {
-        named.add(new Tile(key.subject(), face));
-      }
-    }
-    named.sort(Comparator.comparing((Tile t) -> Folding.bare(t.name())).thenComparing(Tile::id));
-    named.forEach(tile -> tiles.put(tile.id(), tile));
+    Map<TileId, Tile> tiles = tiles(facts, at);
     Map<CollectionId, List<Collection.Placed>> places = new HashMap<>();
     for (FactKey.Placed key : facts.keys(FactKey.Placed.class)) {
       if (facts.valueAt(key, at) instanceof FactValue.Place place
@@ -54,13 +50,7 @@ record Arrangement(
             .add(new Collection.Placed(key.tile(), place));
       }
     }
-    Map<CollectionId, String> ranks = new HashMap<>();
-    for (FactKey.Fronted key : facts.keys(FactKey.Fronted.class)) {
-      if (key.subject().equals(FrontPageId.EVERYONE)
-          && facts.valueAt(key, at) instanceof FactValue.Text rank) {
-        ranks.put(key.collection(), rank.text());
-      }
-    }
+    Map<CollectionId, Section> byName = new LinkedHashMap<>();
     List<Section> sections = new ArrayList<>();
     for (FactKey.Collection key : facts.keys(FactKey.Collection.class)) {
       if (facts.valueAt(key, at) instanceof FactValue.CollectionFace face) {
@@ -72,19 +62,115 @@ record Arrangement(
             new Section(
                 key.subject(),
                 face,
-                facts.valueAt(new FactKey.Audience(key.subject()), at)
-                        instanceof FactValue.Audience audience
-                    ? audience
-                    : NOBODY,
+                audience(facts, new FactKey.Audience(key.subject()), FactValue.Audience.NOBODY, at),
                 List.copyOf(own)));
       }
     }
     sections.sort(
-        Comparator.comparing((Section s) -> ranks.getOrDefault(s.id(), "~"))
-            .thenComparing(s -> Folding.bare(s.face().name()))
+        Comparator.comparing((Section s) -> Folding.bare(s.face().name()))
             .thenComparing(Section::id));
+    sections.forEach(section -> byName.put(section.id(), section));
+    Map<FrontPageId, Page> pages = pages(facts, at, List.copyOf(byName.keySet()));
     Map<CollectionId, Section> inOrder = new LinkedHashMap<>();
-    sections.forEach(section -> inOrder.put(section.id(), section));
-    return new Arrangement(tiles, inOrder, ranks);
+    Page everyones = pages.get(FrontPageId.EVERYONE);
+    everyones.ranks().keySet().forEach(id -> inOrder.put(id, byName.get(id)));
+    byName.forEach(inOrder::putIfAbsent);
+    return new Arrangement(tiles, inOrder, pages);
+  }
+
+  private static Map<TileId, Tile> tiles(Facts facts, Instant at) {
+    List<Tile> named = new ArrayList<>();
+    for (FactKey.Tile key : facts.keys(FactKey.Tile.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.TileFace face) {
+        TileId id = key.subject();
+        named.add(
+            new Tile(
+                id,
+                face,
+                audience(facts, new FactKey.Audience(id), FactValue.Audience.EVERYONE, at),
+                !face.dated() || facts.valueAt(new FactKey.Shown(id), at) != null));
+      }
+    }
+    named.sort(Comparator.comparing((Tile t) -> Folding.bare(t.name())).thenComparing(Tile::id));
+    Map<TileId, Tile> tiles = new LinkedHashMap<>();
+    named.forEach(tile -> tiles.put(tile.id(), tile));
+    return tiles;
+  }
+
+  private static Map<FrontPageId, Page> pages(
+      Facts facts, Instant at, List<CollectionId> collections) {
+    Set<CollectionId> present = new HashSet<>(collections);
+    Map<FrontPageId, Map<String, CollectionId>> ranks = new HashMap<>();
+    for (FactKey.Fronted key : facts.keys(FactKey.Fronted.class)) {
+      if (present.contains(key.collection())
+          && facts.valueAt(key, at) instanceof FactValue.Text rank) {
+        ranks
+            .computeIfAbsent(key.subject(), p -> new TreeMap<>())
+            .put(rank.text() + " " + key.collection().value(), key.collection());
+      }
+    }
+    Map<FrontPageId, Map<Integer, FactValue.Audience>> waves = new HashMap<>();
+    for (FactKey.FrontWave key : facts.keys(FactKey.FrontWave.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.Audience audience) {
+        waves.computeIfAbsent(key.subject(), p -> new TreeMap<>()).put(key.wave(), audience);
+      }
+    }
+    record Ranked(String rank, FrontPageId id, FactValue.FrontFace face) {}
+    List<Ranked> ranked = new ArrayList<>();
+    for (FactKey.Front key : facts.keys(FactKey.Front.class)) {
+      if (!key.subject().equals(FrontPageId.EVERYONE)
+          && facts.valueAt(key, at) instanceof FactValue.FrontFace face) {
+        ranked.add(
+            new Ranked(
+                facts.valueAt(new FactKey.FrontRank(key.subject()), at)
+                        instanceof FactValue.Text rank
+                    ? rank.text()
+                    : "~",
+                key.subject(),
+                face));
+      }
+    }
+    ranked.sort(Comparator.comparing(Ranked::rank).thenComparing(Ranked::id));
+    ranked.add(
+        new Ranked(
+            "",
+            FrontPageId.EVERYONE,
+            facts.valueAt(new FactKey.Front(FrontPageId.EVERYONE), at)
+                    instanceof FactValue.FrontFace face
+                ? face
+                : EVERYONES));
+    Map<FrontPageId, Page> pages = new LinkedHashMap<>();
+    for (Ranked each : ranked) {
+      FrontPageId id = each.id();
+      Map<CollectionId, String> own = new LinkedHashMap<>();
+      ranks
+          .getOrDefault(id, Map.of())
+          .forEach((rank, c) -> own.put(c, rank.substring(0, rank.indexOf(' '))));
+      List<CollectionId> order = new ArrayList<>(own.keySet());
+      if (!each.face().only()) {
+        collections.stream().filter(c -> !own.containsKey(c)).forEach(order::add);
+      }
+      pages.put(
+          id,
+          new Page(
+              id,
+              each.face(),
+              id.equals(FrontPageId.EVERYONE)
+                  ? FactValue.Audience.EVERYONE
+                  : audience(facts, new FactKey.Audience(id), FactValue.Audience.NOBODY, at),
+              List.copyOf(waves.getOrDefault(id, Map.of()).values()),
+              facts.valueAt(new FactKey.FrontNotice(id), at) instanceof FactValue.Text text
+                  ? text.text()
+                  : "",
+              each.rank(),
+              own,
+              List.copyOf(order)));
+    }
+    return pages;
+  }
+
+  private static FactValue.Audience audience(
+      Facts facts, FactKey key, FactValue.Audience otherwise, Instant at) {
+    return facts.valueAt(key, at) instanceof FactValue.Audience audience ? audience : otherwise;
   }
 }

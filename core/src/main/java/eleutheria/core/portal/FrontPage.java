@@ -4,8 +4,12 @@ import eleutheria.core.facts.CollectionId;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** What a person is shown: collections in order, each with its tiles in order. */
-public record FrontPage(List<Section> sections) {
+/**
+ * What a person is shown: collections in order, each with its tiles in order.
+ *
+ * @param page the front page that they meet
+ */
+public record FrontPage(Page page, List<Section> sections) {
   /**
    * @param collection null for what is held and lies in no collection that is shown
    */

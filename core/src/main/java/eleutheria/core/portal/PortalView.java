@@ -1,6 +1,7 @@
 package eleutheria.core.portal;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.People;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
@@ -10,11 +11,11 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -22,6 +23,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiPredicate;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Tiles and collections at one moment, with the access they stand on; never changes once built.
@@ -30,22 +33,25 @@ import java.util.function.BiPredicate;
  */
 public final class PortalView {
   private final AccessView access;
+  private final Instant at;
+  private final Audiences audiences;
   private final Map<TileId, Tile> tiles;
   private final Map<CollectionId, Collection> collections;
-  private final List<CollectionId> order;
-  private final Map<CollectionId, String> ranks;
+  private final Map<FrontPageId, Page> pages;
+  private volatile @Nullable Instant until;
 
   private PortalView(
       AccessView access,
+      Instant at,
       Map<TileId, Tile> tiles,
       Map<CollectionId, Collection> collections,
-      List<CollectionId> order,
-      Map<CollectionId, String> ranks) {
+      Map<FrontPageId, Page> pages) {
     this.access = access;
+    this.at = at;
+    this.audiences = new Audiences(access, at);
     this.tiles = tiles;
     this.collections = collections;
-    this.order = order;
-    this.ranks = ranks;
+    this.pages = pages;
   }
 
   public static PortalView at(Moment moment) {
@@ -57,8 +63,8 @@ public final class PortalView {
   }
 
   /** The same tiles and collections over a later state of access, where none of them has moved. */
-  public PortalView with(AccessView access) {
-    return new PortalView(access, tiles, collections, order, ranks);
+  public PortalView with(AccessView access, Instant at) {
+    return new PortalView(access, at, tiles, collections, pages);
   }
 
   /** The kinds of facts on which tiles, collections and applications stand. */
@@ -67,7 +73,12 @@ public final class PortalView {
           FactKey.Tile.class,
           FactKey.Collection.class,
           FactKey.Audience.class,
+          FactKey.Shown.class,
           FactKey.Placed.class,
+          FactKey.Front.class,
+          FactKey.FrontRank.class,
+          FactKey.FrontNotice.class,
+          FactKey.FrontWave.class,
           FactKey.Fronted.class,
           FactKey.Application.class,
           FactKey.AppState.class,
@@ -96,12 +107,7 @@ public final class PortalView {
                         section.audience(),
                         directory.owners(id),
                         section.places())));
-    return new PortalView(
-        access,
-        arrangement.tiles(),
-        collections,
-        List.copyOf(collections.keySet()),
-        arrangement.ranks());
+    return new PortalView(access, at, arrangement.tiles(), collections, arrangement.pages());
   }
 
   public AccessView access() {
@@ -113,7 +119,7 @@ public final class PortalView {
   }
 
   public Instant at() {
-    return access.at();
+    return at;
   }
 
   public Optional<Tile> tile(TileId id) {
@@ -129,29 +135,82 @@ public final class PortalView {
     return Optional.ofNullable(collections.get(id));
   }
 
-  /** In the order of the front page. */
+  /** In the order of everyone's front page. */
   public List<Collection> collections() {
     return List.copyOf(collections.values());
   }
 
-  /** A collection's rank on the front page, if it has one. */
-  public Optional<String> rank(CollectionId id) {
-    return Optional.ofNullable(ranks.get(id));
+  public Optional<Page> page(FrontPageId id) {
+    return Optional.ofNullable(pages.get(id));
   }
 
-  /** Everyone in an audience. */
-  public Set<PersonId> people(FactValue.Audience audience) {
-    Set<PersonId> found = new HashSet<>();
-    if (audience.everyone()) {
-      directory().people().forEach(p -> found.add(p.id()));
+  /** In the order in which the first that fits counts; everyone's is the last. */
+  public List<Page> pages() {
+    return List.copyOf(pages.values());
+  }
+
+  /** The first front page that fits a person. */
+  public Page pageOf(PersonId person) {
+    for (Page page : pages.values()) {
+      if (fits(page, person)) {
+        return page;
+      }
     }
-    audience.subjects().forEach(subject -> found.addAll(access.members(subject)));
+    throw new IllegalStateException("no front page for everyone");
+  }
+
+  /** Whether a person is among those for whom a page is, and its waves have come to them. */
+  public boolean fits(Page page, PersonId person) {
+    return audiences.has(page.audience(), person)
+        && (!page.face().waves()
+            || page.waves().stream().anyMatch(wave -> audiences.has(wave, person)));
+  }
+
+  /** Who meets each page: active, and no page before it fits them. */
+  public Map<FrontPageId, Set<PersonId>> meets() {
+    return meets(pages.values(), audiences, access.active());
+  }
+
+  static Map<FrontPageId, Set<PersonId>> meets(
+      Iterable<Page> pages, Audiences audiences, Set<PersonId> active) {
+    Map<FrontPageId, Set<PersonId>> found = new LinkedHashMap<>();
+    Set<PersonId> rest = active;
+    for (Page page : pages) {
+      Set<PersonId> here = People.and(rest, audiences.active(page.audience()));
+      if (page.face().waves()) {
+        here = People.and(here, People.any(page.waves().stream().map(audiences::active).toList()));
+      }
+      found.put(page.id(), here);
+      rest = People.minus(rest, here);
+    }
     return found;
   }
 
-  private boolean sees(FactValue.Audience audience, PersonId person) {
-    return audience.everyone()
-        || audience.subjects().stream().anyMatch(s -> access.members(s).contains(person));
+  /** Everyone active in an audience. */
+  public Set<PersonId> active(FactValue.Audience audience) {
+    return audiences.active(audience);
+  }
+
+  /**
+   * When somebody's first days end, so that this state says something else though no fact has
+   * moved; {@link eleutheria.core.facts.Moments#FOREVER} if nobody's do.
+   */
+  public Instant until() {
+    Instant known = until;
+    if (known == null) {
+      known =
+          audiences.until(
+              Stream.of(
+                      collections.values().stream().map(Collection::audience),
+                      tiles.values().stream().map(Tile::audience),
+                      pages.values().stream()
+                          .flatMap(
+                              page ->
+                                  Stream.concat(Stream.of(page.audience()), page.waves().stream())))
+                  .flatMap(all -> all));
+      until = known;
+    }
+    return known;
   }
 
   /** Whether a person can open a tile because of what they hold. */
@@ -159,34 +218,43 @@ public final class PortalView {
     return open(tile) && tile.face().needs().stream().anyMatch(e -> access.holds(person, e));
   }
 
-  private boolean open(Tile tile) {
-    return access
-        .apps()
-        .application(tile.face().application())
-        .filter(Application::open)
-        .isPresent();
+  /** Whether a person sees a tile where it is shown to them. */
+  private boolean opens(Tile tile, PersonId person) {
+    return tile.face().needs().isEmpty()
+        ? open(tile) && audiences.has(tile.audience(), person)
+        : held(tile, person);
+  }
+
+  /** Whether anybody can open a tile: its application is open, and its dates let it be shown. */
+  public boolean open(Tile tile) {
+    return tile.due()
+        && access
+            .apps()
+            .application(tile.face().application())
+            .filter(Application::open)
+            .isPresent();
   }
 
   /**
    * {@code visible}: a tile needs any of a set of entitlements, or nothing, and then its audience
-   * counts. It is shown in each collection whose audience has the person; what they hold and no
-   * shown collection has stands last.
+   * counts. It is shown in each collection whose audience has the person, in the order of the first
+   * front page that fits them; what they hold and no shown collection has stands last.
    *
    * @param resolves whether someone could decide if this person asked for this entitlement
    */
   public FrontPage visible(PersonId person, BiPredicate<PersonId, EntitlementId> resolves) {
+    Page page = pageOf(person);
     List<FrontPage.Section> sections = new ArrayList<>();
     Set<TileId> shown = new LinkedHashSet<>();
-    for (CollectionId id : order) {
+    for (CollectionId id : page.order()) {
       Collection collection = collections.get(id);
-      if (!sees(collection.audience(), person)) {
+      if (!audiences.has(collection.audience(), person)) {
         continue;
       }
       List<FrontPage.Shown> own = new ArrayList<>();
       for (Collection.Placed placed : collection.places()) {
         Tile tile = tiles.get(placed.tile());
-        boolean visible = tile.face().needs().isEmpty() ? open(tile) : held(tile, person);
-        if (visible) {
+        if (opens(tile, person)) {
           own.add(new FrontPage.Shown(tile, false));
           shown.add(tile.id());
         } else if (placed.place().offered() && offered(tile, person, resolves)) {
@@ -206,7 +274,7 @@ public final class PortalView {
     if (!also.isEmpty()) {
       sections.add(new FrontPage.Section(null, "", "", also));
     }
-    return new FrontPage(sections);
+    return new FrontPage(page, sections);
   }
 
   private boolean offered(
@@ -217,34 +285,30 @@ public final class PortalView {
             .anyMatch(e -> e.role().requestable() && resolves.test(person, e.id()));
   }
 
-  /** Of an audience, how many can open none, some and all of a collection's tiles. */
-  public record Share(int none, int some, int all) {}
+  /** Everyone active who can open a tile, wherever it is shown to them. */
+  public Set<PersonId> openers(Tile tile) {
+    if (!open(tile)) {
+      return People.NOBODY;
+    }
+    return tile.face().needs().isEmpty()
+        ? audiences.active(tile.audience())
+        : People.any(tile.face().needs().stream().map(access::holders).toList());
+  }
+
+  /** Of an audience, who can open none, some and all of a collection's tiles. */
+  public record Share(Set<PersonId> none, Set<PersonId> some, Set<PersonId> all) {}
 
   public Share share(Collection collection) {
-    int none = 0;
-    int some = 0;
-    int all = 0;
-    for (PersonId person : people(collection.audience())) {
-      if (directory()
-          .person(person)
-          .filter(p -> p.status() == eleutheria.core.facts.PersonStatus.ACTIVE)
-          .isEmpty()) {
-        continue;
-      }
-      long opens =
-          collection.places().stream()
-              .map(p -> tiles.get(p.tile()))
-              .filter(t -> t.face().needs().isEmpty() ? open(t) : held(t, person))
-              .count();
-      if (opens == 0) {
-        none++;
-      } else if (opens == collection.places().size()) {
-        all++;
-      } else {
-        some++;
-      }
+    Set<PersonId> audience = audiences.active(collection.audience());
+    Set<PersonId> any = People.NOBODY;
+    Set<PersonId> all = collection.places().isEmpty() ? People.NOBODY : audience;
+    for (Collection.Placed placed : collection.places()) {
+      Set<PersonId> openers = openers(tiles.get(placed.tile()));
+      any = People.or(any, openers);
+      all = People.and(all, openers);
     }
-    return new Share(none, some, all);
+    any = People.and(audience, any);
+    return new Share(People.minus(audience, any), People.minus(any, all), all);
   }
 
   /** The entitlements that show a tile, in order of name. */

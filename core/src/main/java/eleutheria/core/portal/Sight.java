@@ -7,6 +7,7 @@ import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
@@ -18,7 +19,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.stream.Stream;
 
 /**
  * Who sees what on the portal at one moment, for everyone at once, by algebra of sets: a tile that
@@ -28,19 +29,25 @@ import java.util.function.Function;
  *
  * @param tiles who can open a tile
  * @param collections to whom a collection is shown
+ * @param pages who meets a front page
+ * @param places the tiles of each collection, in their order
+ * @param order the collections of each front page, in their order
  */
 public record Sight(
     Map<TileId, Set<PersonId>> tiles,
     Map<CollectionId, Set<PersonId>> collections,
-    Map<CollectionId, List<TileId>> order) {
+    Map<FrontPageId, Set<PersonId>> pages,
+    Map<CollectionId, List<TileId>> places,
+    Map<FrontPageId, List<CollectionId>> order) {
 
-  public static final Sight NOTHING = new Sight(Map.of(), Map.of(), Map.of());
+  public static final Sight NOTHING = new Sight(Map.of(), Map.of(), Map.of(), Map.of(), Map.of());
 
-  /** Who sees a tile or collection. */
+  /** Who sees a tile or collection, or meets a front page. */
   public Set<PersonId> of(ObjectId thing) {
     return switch (thing) {
       case TileId tile -> tiles.getOrDefault(tile, People.NOBODY);
       case CollectionId collection -> collections.getOrDefault(collection, People.NOBODY);
+      case FrontPageId page -> pages.getOrDefault(page, People.NOBODY);
       default -> People.NOBODY;
     };
   }
@@ -65,22 +72,40 @@ public record Sight(
               tile ->
                   plan.open.put(
                       tile.id(),
-                      facts.valueAt(new FactKey.AppState(tile.face().application()), at)
+                      tile.due()
+                          && facts.valueAt(new FactKey.AppState(tile.face().application()), at)
                               instanceof FactValue.AppState state
                           && state.state() == ApplicationState.OPEN));
       return plan;
     }
 
     /** Whether anybody stands in an audience in the one state and not in the other. */
-    public boolean audiencesDiffer(AccessView one, AccessView other) {
-      return arrangement.sections().values().stream()
-          .flatMap(s -> s.audience().subjects().stream())
-          .anyMatch(subject -> !one.members(subject).equals(other.members(subject)));
+    public boolean audiencesDiffer(AccessView one, AccessView other, Instant at) {
+      Audiences here = new Audiences(one, at);
+      Audiences there = new Audiences(other, at);
+      return all()
+          .anyMatch(
+              audience ->
+                  audience.subjects().stream()
+                          .anyMatch(subject -> !one.members(subject).equals(other.members(subject)))
+                      || !here.beginners(audience.firstDays())
+                          .equals(there.beginners(audience.firstDays())));
+    }
+
+    private Stream<FactValue.Audience> all() {
+      return Stream.of(
+              arrangement.sections().values().stream().map(Arrangement.Section::audience),
+              arrangement.tiles().values().stream().map(Tile::audience),
+              arrangement.pages().values().stream()
+                  .flatMap(
+                      page -> Stream.concat(Stream.of(page.audience()), page.waves().stream())))
+          .flatMap(some -> some);
     }
   }
 
-  public static Sight of(Plan plan, AccessView access) {
+  public static Sight of(Plan plan, AccessView access, Instant at) {
     Set<PersonId> active = access.active();
+    Audiences audiences = new Audiences(access, at);
     Map<TileId, Set<PersonId>> opening = new HashMap<>();
     for (Tile tile : plan.arrangement.tiles().values()) {
       opening.put(
@@ -88,19 +113,23 @@ public record Sight(
           !plan.open.getOrDefault(tile.id(), false)
               ? People.NOBODY
               : tile.face().needs().isEmpty()
-                  ? active
+                  ? audiences.active(tile.audience())
                   : People.any(tile.face().needs().stream().map(access::holders).toList()));
     }
+    java.util.Collection<Page> all = plan.arrangement.pages().values();
+    Map<FrontPageId, Set<PersonId>> pages = PortalView.meets(all, audiences, active);
+    Map<FrontPageId, List<CollectionId>> order = new LinkedHashMap<>();
+    all.forEach(page -> order.put(page.id(), page.order()));
     Map<TileId, Set<PersonId>> tiles = new LinkedHashMap<>();
     Map<CollectionId, Set<PersonId>> collections = new LinkedHashMap<>();
-    Map<CollectionId, List<TileId>> order = new LinkedHashMap<>();
+    Map<CollectionId, List<TileId>> places = new LinkedHashMap<>();
     for (Arrangement.Section section : plan.arrangement.sections().values()) {
-      Set<PersonId> audience =
-          section.audience().everyone()
-              ? active
-              : People.and(
-                  active,
-                  People.any(section.audience().subjects().stream().map(access::members).toList()));
+      Set<PersonId> audience = audiences.active(section.audience());
+      for (Page page : all) {
+        if (page.face().only() && !page.ranks().containsKey(section.id())) {
+          audience = People.minus(audience, pages.get(page.id()));
+        }
+      }
       List<Set<PersonId>> shown = new ArrayList<>();
       for (Collection.Placed placed : section.places()) {
         Tile tile = plan.arrangement.tiles().get(placed.tile());
@@ -111,26 +140,26 @@ public record Sight(
         }
       }
       collections.put(section.id(), People.any(shown));
-      order.put(section.id(), section.places().stream().map(Collection.Placed::tile).toList());
+      places.put(section.id(), section.places().stream().map(Collection.Placed::tile).toList());
     }
     for (Tile tile : plan.arrangement.tiles().values()) {
       if (!tile.face().needs().isEmpty()) {
         tiles.put(tile.id(), opening.get(tile.id()));
       }
     }
-    return new Sight(tiles, collections, order);
+    return new Sight(tiles, collections, pages, places, order);
   }
 
   /**
    * What two sights differ by. Nobody stands in both {@code more} and {@code less} of one thing.
    *
    * @param moved by collection, who sees it in both and meets its tiles, or it among the others, in
-   *     another order
+   *     another order; by front page, who meets it and met another one
    */
   public record Difference(
       Map<ObjectId, Set<PersonId>> more,
       Map<ObjectId, Set<PersonId>> less,
-      Map<CollectionId, Set<PersonId>> moved) {
+      Map<ObjectId, Set<PersonId>> moved) {
     public static final Difference NONE = new Difference(Map.of(), Map.of(), Map.of());
 
     public boolean isEmpty() {
@@ -143,30 +172,64 @@ public record Sight(
     Map<ObjectId, Set<PersonId>> less = new LinkedHashMap<>();
     compare(collections, with.collections, more, less);
     compare(tiles, with.tiles, more, less);
-    Map<CollectionId, Set<PersonId>> moved = new LinkedHashMap<>();
-    List<CollectionId> was = common(List.copyOf(order.keySet()), with.order.keySet());
-    List<CollectionId> is = common(List.copyOf(with.order.keySet()), order.keySet());
-    Function<CollectionId, Set<PersonId>> both =
-        id -> People.and(collections.get(id), with.collections.get(id));
-    for (CollectionId id : is) {
-      List<TileId> before = common(order.get(id), Set.copyOf(with.order.get(id)));
-      List<TileId> after = common(with.order.get(id), Set.copyOf(order.get(id)));
-      Set<PersonId> people = before.equals(after) ? People.NOBODY : both.apply(id);
-      if (!was.equals(is)) {
-        for (CollectionId other : is) {
-          if (was.indexOf(id) < was.indexOf(other) != is.indexOf(id) < is.indexOf(other)
-              && is.indexOf(id) < is.indexOf(other)) {
-            people = People.or(people, People.and(both.apply(id), both.apply(other)));
-          }
+    Map<ObjectId, Set<PersonId>> moved = new LinkedHashMap<>();
+    with.pages.forEach(
+        (id, people) ->
+            put(moved, id, People.minus(people, pages.getOrDefault(id, People.NOBODY))));
+    for (CollectionId id : with.places.keySet()) {
+      if (places.containsKey(id)) {
+        List<TileId> before = common(places.get(id), Set.copyOf(with.places.get(id)));
+        List<TileId> after = common(with.places.get(id), Set.copyOf(places.get(id)));
+        if (!before.equals(after)) {
+          put(moved, id, both(with, id));
         }
       }
-      if (!people.isEmpty()) {
-        moved.put(id, people);
-      }
     }
+    order.forEach(
+        (from, was) ->
+            with.order.forEach(
+                (to, is) -> {
+                  Set<PersonId> people = People.and(pages.get(from), with.pages.get(to));
+                  if (!people.isEmpty() && !was.equals(is)) {
+                    turned(with, people, was, is, moved);
+                  }
+                }));
     return more.isEmpty() && less.isEmpty() && moved.isEmpty()
         ? Difference.NONE
         : new Difference(more, less, moved);
+  }
+
+  private Set<PersonId> both(Sight with, CollectionId id) {
+    return People.and(
+        collections.getOrDefault(id, People.NOBODY),
+        with.collections.getOrDefault(id, People.NOBODY));
+  }
+
+  /** Of some people, who meets two collections the other way round. */
+  private void turned(
+      Sight with,
+      Set<PersonId> people,
+      List<CollectionId> one,
+      List<CollectionId> other,
+      Map<ObjectId, Set<PersonId>> moved) {
+    List<CollectionId> was = common(one, Set.copyOf(other));
+    List<CollectionId> is = common(other, Set.copyOf(one));
+    if (was.equals(is)) {
+      return;
+    }
+    Map<CollectionId, Integer> at = new HashMap<>();
+    was.forEach(id -> at.put(id, at.size()));
+    for (int i = 0; i < is.size(); i++) {
+      for (int j = i + 1; j < is.size(); j++) {
+        if (at.get(is.get(i)) > at.get(is.get(j))) {
+          Set<PersonId> met =
+              People.and(people, People.and(both(with, is.get(i)), both(with, is.get(j))));
+          if (!met.isEmpty()) {
+            moved.merge(is.get(i), met, People::or);
+          }
+        }
+      }
+    }
   }
 
   private static <T> List<T> common(List<T> list, Set<T> others) {

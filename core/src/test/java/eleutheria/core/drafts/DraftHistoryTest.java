@@ -28,6 +28,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FreshIds;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
@@ -35,15 +36,19 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
-import eleutheria.core.portal.Collection;
+import eleutheria.core.portal.Arranging;
+import eleutheria.core.portal.CollectionDecisions;
 import eleutheria.core.portal.FrontPage;
-import eleutheria.core.portal.PortalDecisions;
+import eleutheria.core.portal.FrontPageDecisions;
+import eleutheria.core.portal.Placing;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.TileDecisions;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -80,6 +85,7 @@ class DraftHistoryTest {
   private final List<EntitlementId> roles = new ArrayList<>();
   private final List<RuleId> rules = new ArrayList<>();
   private final List<TileId> tiles = new ArrayList<>();
+  private final List<FrontPageId> pages = new ArrayList<>();
   private final List<CollectionId> collections = new ArrayList<>();
   private String where = "";
 
@@ -125,10 +131,11 @@ class DraftHistoryTest {
       tiles.add(
           house.act(
               m ->
-                  PortalDecisions.makeTile(
+                  TileDecisions.make(
                       m,
-                      new FactValue.TileFace(
-                          name, "", "key", "tide", house.app(role), new TreeSet<>(needs)))));
+                      TileDecisions.Terms.of(
+                          new FactValue.TileFace(
+                              name, "", "key", "tide", house.app(role), new TreeSet<>(needs))))));
     }
     for (int i = 0; i < 2; i++) {
       FactValue.Separation terms =
@@ -150,22 +157,26 @@ class DraftHistoryTest {
       FactValue.Audience audience = audiences.get(i);
       CollectionId id =
           house.act(
-              m ->
-                  PortalDecisions.makeCollection(
-                      m, new FactValue.CollectionFace(name, ""), audience));
+              m -> CollectionDecisions.make(m, new FactValue.CollectionFace(name, ""), audience));
       collections.add(id);
       List<TileId> some = List.of(tiles.get(i), tiles.get(i + 1), tiles.get(4));
       house.act(m -> arrange(m, id, some));
     }
+    for (int i = 0; i < 2; i++) {
+      FrontPageDecisions.Terms terms =
+          new FrontPageDecisions.Terms(
+              "Page " + i,
+              i == 0,
+              new FactValue.Audience(
+                  false, List.of(new FactValue.Subject.OfGroup(groups.get(i))), i * 3),
+              List.of(),
+              null);
+      pages.add(house.act(m -> FrontPageDecisions.make(m, terms)));
+    }
   }
 
   private static Outcome<CollectionId> arrange(Moment m, CollectionId id, List<TileId> wanted) {
-    List<TileId> base =
-        PortalView.at(m).collection(id).orElseThrow().places().stream()
-            .map(Collection.Placed::tile)
-            .toList();
-    return PortalDecisions.arrange(
-        m, id, base, wanted.stream().map(t -> new PortalDecisions.Wanted(t, false)).toList());
+    return Arranging.whole(m, id, wanted, t -> false);
   }
 
   private Function<Moment, Outcome<Object>> command(SplittableRandom random) {
@@ -181,7 +192,7 @@ class DraftHistoryTest {
     int days = random.nextInt(4);
     Function<Moment, LocalDate> today = m -> m.today();
     Function<Moment, Outcome<?>> command =
-        switch (random.nextInt(14)) {
+        switch (random.nextInt(17)) {
           case 0, 1, 2 -> {
             FactValue.Subject subject =
                 switch (pick % 3) {
@@ -268,13 +279,46 @@ class DraftHistoryTest {
               m -> {
                 FactValue.Audience base =
                     PortalView.at(m).collection(collection).orElseThrow().audience();
-                return PortalDecisions.setAudience(
+                return CollectionDecisions.setAudience(
                     m,
                     collection,
                     base,
                     new FactValue.Audience(
                         one, List.of(new FactValue.Subject.OfGroup(groups.get(pick % 5)))));
               };
+          case 13, 14 ->
+              m ->
+                  FrontPageDecisions.change(
+                      m,
+                      pages.get(pick % 2),
+                      FrontPageDecisions.terms(m.facts(), pages.get(pick % 2), m.at(), m.zone()),
+                      new FrontPageDecisions.Terms(
+                          "Page " + pick % 2,
+                          one,
+                          new FactValue.Audience(
+                              false,
+                              List.of(new FactValue.Subject.OfGroup(groups.get(pick % 5))),
+                              other ? 1 + days : 0),
+                          one
+                              ? List.of()
+                              : List.of(
+                                  new FrontPageDecisions.Wave(
+                                      FactValue.Audience.EVERYONE, today.apply(m).plusDays(days))),
+                          null));
+          case 15 ->
+              m ->
+                  FrontPageDecisions.arrange(
+                      m,
+                      pages.get(pick % 2),
+                      List.of(
+                          new Placing<>(
+                              collection,
+                              PortalView.at(m)
+                                  .page(pages.get(pick % 2))
+                                  .orElseThrow()
+                                  .ranks()
+                                  .get(collection),
+                              one ? new Placing.Spot<>(null, false) : null)));
           default ->
               m -> {
                 List<TileId> order = new ArrayList<>(tiles);
@@ -324,6 +368,7 @@ class DraftHistoryTest {
       Map<EntitlementId, Set<PersonId>> grounded,
       Map<EntitlementId, Map<PersonId, Set<GrantId>>> grounds,
       Map<ObjectId, Set<PersonId>> sees,
+      Map<ObjectId, Set<PersonId>> meets,
       Set<Conflict> conflicts) {}
 
   private So so(Facts facts, Instant at) {
@@ -333,6 +378,7 @@ class DraftHistoryTest {
     Map<EntitlementId, Set<PersonId>> grounded = new HashMap<>();
     Map<EntitlementId, Map<PersonId, Set<GrantId>>> grounds = new HashMap<>();
     Map<ObjectId, Set<PersonId>> sees = new HashMap<>();
+    Map<ObjectId, Set<PersonId>> meets = new HashMap<>();
     for (PersonId person : people) {
       for (EntitlementId role : roles) {
         if (reference.entitled(person, role, at)
@@ -351,7 +397,9 @@ class DraftHistoryTest {
         }
       }
       if (view.directory().person(person).orElseThrow().status() == PersonStatus.ACTIVE) {
-        for (FrontPage.Section section : view.visible(person, (p, e) -> false).sections()) {
+        FrontPage front = view.visible(person, (p, e) -> false);
+        meets.computeIfAbsent(front.page().id(), i -> new HashSet<>()).add(person);
+        for (FrontPage.Section section : front.sections()) {
           if (section.collection() != null) {
             sees.computeIfAbsent(section.collection(), c -> new HashSet<>()).add(person);
           }
@@ -378,7 +426,7 @@ class DraftHistoryTest {
         }
       }
     }
-    return new So(holds, grounded, grounds, sees, conflicts);
+    return new So(holds, grounded, grounds, sees, meets, conflicts);
   }
 
   private static Set<Conflict> rest(Set<Conflict> one, Set<Conflict> other) {
@@ -478,7 +526,8 @@ class DraftHistoryTest {
     PortalView plain = PortalView.of(house.facts, house.directory(), at);
     Engine engine = Engine.of(house.facts, at);
     AppsView apps = AppsView.of(house.facts, house.directory(), at);
-    PortalView fast = plain.with(new EngineAccess(engine, engine.now(), house.directory(), apps));
+    PortalView fast =
+        plain.with(new EngineAccess(engine, engine.now(), house.directory(), apps), at);
     consequencesAreRight(Consequences.of(plain, overlay, at), overlay, at);
     Consequences quick = Consequences.of(fast, overlay, at);
     consequencesAreRight(quick, overlay, at);
@@ -497,8 +546,20 @@ class DraftHistoryTest {
         day = day.plusDays(1)) {
       instants.add(Moments.startOf(day, House.ZONE));
     }
+    for (PersonId person : people) {
+      for (Facts facts : List.of(overlay.before(), overlay.after())) {
+        for (Spell spell : facts.spells(new FactKey.Status(person))) {
+          for (int days = 1; days <= 4; days++) {
+            Instant end = spell.from().plus(Duration.ofDays(days));
+            if (end.isAfter(at)) {
+              instants.add(end);
+            }
+          }
+        }
+      }
+    }
     assertThat(instants).as(where).containsAll(moments.keySet());
-    So none = new So(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    So none = new So(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
     for (Instant instant : instants) {
       Instant just = instant.minusNanos(1_000);
       boolean first = instant.equals(at);
@@ -557,6 +618,20 @@ class DraftHistoryTest {
           .as(here)
           .isEqualTo(
               without(or(minus(less, hadLess), minus(minus(hadMore, more), with.sees())), losers));
+      Map<ObjectId, Set<PersonId>> movedPages = new HashMap<>();
+      if (moment != null) {
+        moment
+            .moved()
+            .forEach(
+                (thing, some) -> {
+                  if (thing instanceof FrontPageId) {
+                    movedPages.put(thing, new HashSet<>(some));
+                  }
+                });
+      }
+      assertThat(movedPages)
+          .as(here)
+          .isEqualTo(minus(minus(with.meets(), is.meets()), minus(wasWith.meets(), was.meets())));
       assertThat(moment == null ? Set.of() : moment.conflicts())
           .as(here)
           .isEqualTo(

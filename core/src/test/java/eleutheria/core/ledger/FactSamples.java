@@ -91,6 +91,27 @@ final class FactSamples {
             false,
             List.of(
                 new FactValue.Subject.OfGroup(group), new FactValue.Subject.ByFilter("title pr"))));
+    FrontPageId page = new FrontPageId(new UUID(11, 11));
+    ALL.put(
+        new FactKey.Tile(new TileId(new UUID(8, 9))),
+        new FactValue.TileFace(
+            "Tides",
+            "",
+            FactValue.TileFace.UPLOADED + "ab".repeat(32),
+            "plum",
+            app,
+            new TreeSet<>(),
+            "https://tides.example/",
+            "ext. 4400",
+            true,
+            true));
+    ALL.put(new FactKey.Audience(page), new FactValue.Audience(true, List.of(), 14));
+    ALL.put(new FactKey.Audience(tile), new FactValue.Audience(false, List.of(), 1));
+    ALL.put(new FactKey.Shown(tile), present);
+    ALL.put(new FactKey.Front(page), new FactValue.FrontFace("On board", true, true));
+    ALL.put(new FactKey.FrontRank(page), new FactValue.Text("i"));
+    ALL.put(new FactKey.FrontNotice(page), new FactValue.Text("Drill on Friday."));
+    ALL.put(new FactKey.FrontWave(page, 2), new FactValue.Audience(true, List.of(), 0));
     ALL.put(new FactKey.Placed(collection, tile), new FactValue.Place("hz", true));
     ALL.put(new FactKey.Fronted(FrontPageId.EVERYONE, collection), new FactValue.Text("i"));
     RuleId rule = new RuleId(new UUID(10, 10));

@@ -125,7 +125,8 @@ class DraftReader {
     return switch (draft.stage()) {
       case OPEN, HELD, SCHEDULED -> draft.shared() && DraftDecisions.colleague(viewer.authority());
       case WAITING ->
-          (draft.shared() && DraftDecisions.colleague(viewer.authority())) || mayPublish(viewer, draft);
+          (draft.shared() && DraftDecisions.colleague(viewer.authority()))
+              || mayPublish(viewer, draft);
       case PUBLISHED, DROPPED -> viewer.authority().has(Power.LEDGER_READ);
     };
   }

@@ -8,6 +8,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
@@ -139,6 +140,7 @@ final class Phrases {
       case FactKey.Existence(EntitlementId entitlement) -> null;
       case FactKey.Existence(TileId tile) -> null;
       case FactKey.Existence(CollectionId collection) -> null;
+      case FactKey.Existence(FrontPageId page) -> null;
       case FactKey.Existence k ->
           timed(
               (begins ? "new-" : "ends-") + k.subject().kind().word(),
@@ -216,11 +218,36 @@ final class Phrases {
           timed(
               ends ? "unfronted" : begins ? "fronted" : "refronted",
               names.of(k.collection()),
-              "",
+              names.of(k.subject()),
               "",
               "",
               edit,
               each);
+      case FactKey.Front k -> thing("front-page", k, begins, ends, edit, each);
+      case FactKey.FrontRank k ->
+          begins || ends
+              ? null
+              : timed("front-page-moves", names.of(k.subject()), "", "", "", edit, each);
+      case FactKey.FrontNotice k ->
+          timed(
+              ends ? "notice-ends" : "notice",
+              names.of(k.subject()),
+              "",
+              text(each.base()),
+              text(each.wanted()),
+              edit,
+              each);
+      case FactKey.FrontWave k ->
+          timed(
+              ends ? "wave-ends" : "wave",
+              names.of(k.subject()),
+              "",
+              audience(each.base()),
+              audience(each.wanted()),
+              edit,
+              each);
+      case FactKey.Shown k ->
+          timed(ends ? "shown-ends" : "shown", names.of(k.subject()), "", "", "", edit, each);
       case FactKey.SeparationRule k -> thing("rule", k, begins, ends, edit, each);
       case FactKey.Excepted k ->
           timed(

@@ -99,6 +99,8 @@ public class FactStore {
               || move.key() instanceof FactKey.Source
               || move.key() instanceof FactKey.Grant
               || move.key() instanceof FactKey.SeparationRule
+              || move.key() instanceof FactKey.Front
+              || move.key() instanceof FactKey.FrontNotice
               || move.key() instanceof FactKey.Fronted;
       if (begins && move instanceof Move.Opened) {
         things.add(move.key().objects().getFirst());

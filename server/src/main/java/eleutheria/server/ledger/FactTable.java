@@ -446,7 +446,16 @@ record FactTable(
               List.of(TILE.TILE_ID),
               key -> List.of(((FactKey.Tile) key).subject().value()),
               List.of(
-                  TILE.NAME, TILE.LINE, TILE.PICTURE, TILE.HUE, TILE.APPLICATION_ID, TILE.NEEDS),
+                  TILE.NAME,
+                  TILE.LINE,
+                  TILE.PICTURE,
+                  TILE.HUE,
+                  TILE.APPLICATION_ID,
+                  TILE.NEEDS,
+                  TILE.ADDRESS,
+                  TILE.CONTACT,
+                  TILE.APART,
+                  TILE.DATED),
               value -> {
                 FactValue.TileFace v = (FactValue.TileFace) value;
                 return List.of(
@@ -455,7 +464,11 @@ record FactTable(
                     v.picture(),
                     v.hue(),
                     v.application().value(),
-                    ids(v.needs()));
+                    ids(v.needs()),
+                    v.address(),
+                    v.contact(),
+                    v.apart(),
+                    v.dated());
               },
               r -> new FactKey.Tile(new TileId(r.get(TILE.TILE_ID))),
               (r, key) ->
@@ -465,7 +478,20 @@ record FactTable(
                       r.get(TILE.PICTURE),
                       r.get(TILE.HUE),
                       new ApplicationId(r.get(TILE.APPLICATION_ID)),
-                      entitlements(r.get(TILE.NEEDS)))),
+                      entitlements(r.get(TILE.NEEDS)),
+                      r.get(TILE.ADDRESS),
+                      r.get(TILE.CONTACT),
+                      r.get(TILE.APART),
+                      r.get(TILE.DATED))),
+          new FactTable(
+              FactKey.Shown.class,
+              SHOWN,
+              List.of(SHOWN.TILE_ID),
+              key -> List.of(((FactKey.Shown) key).subject().value()),
+              List.of(),
+              NOTHING,
+              r -> new FactKey.Shown(new TileId(r.get(SHOWN.TILE_ID))),
+              PRESENT),
           new FactTable(
               FactKey.Collection.class,
               COLLECTION,
@@ -482,23 +508,72 @@ record FactTable(
           new FactTable(
               FactKey.Audience.class,
               AUDIENCE,
-              List.of(AUDIENCE.COLLECTION_ID),
-              key -> List.of(((FactKey.Audience) key).subject().value()),
-              List.of(AUDIENCE.EVERYONE, AUDIENCE.SUBJECTS),
-              value -> {
-                FactValue.Audience v = (FactValue.Audience) value;
-                return List.of(
-                    v.everyone(),
-                    CanonicalJson.write(v.subjects().stream().map(FactJson::subject).toList()));
+              List.of(AUDIENCE.OBJECT_ID, AUDIENCE.OBJECT_KIND),
+              key -> {
+                ObjectId subject = ((FactKey.Audience) key).subject();
+                return List.of(subject.value(), subject.kind().word());
               },
-              r -> new FactKey.Audience(new CollectionId(r.get(AUDIENCE.COLLECTION_ID))),
-              (r, key) -> {
-                List<FactValue.Subject> subjects = new java.util.ArrayList<>();
-                for (Object s : JSON.readValue(r.get(AUDIENCE.SUBJECTS), List.class)) {
-                  subjects.add(FactJson.subject((Map<?, ?>) s));
-                }
-                return new FactValue.Audience(r.get(AUDIENCE.EVERYONE), subjects);
-              }),
+              List.of(AUDIENCE.EVERYONE, AUDIENCE.SUBJECTS, AUDIENCE.FIRST_DAYS),
+              FactTable::audience,
+              r ->
+                  new FactKey.Audience(
+                      ObjectId.of(
+                          ObjectKind.of(r.get(AUDIENCE.OBJECT_KIND)), r.get(AUDIENCE.OBJECT_ID))),
+              (r, key) ->
+                  audience(
+                      r.get(AUDIENCE.EVERYONE),
+                      r.get(AUDIENCE.SUBJECTS),
+                      r.get(AUDIENCE.FIRST_DAYS))),
+          new FactTable(
+              FactKey.Front.class,
+              FRONT,
+              List.of(FRONT.FRONT_PAGE_ID),
+              key -> List.of(((FactKey.Front) key).subject().value()),
+              List.of(FRONT.NAME, FRONT.ONLY_THESE, FRONT.IN_WAVES),
+              value -> {
+                FactValue.FrontFace v = (FactValue.FrontFace) value;
+                return List.of(v.name(), v.only(), v.waves());
+              },
+              r -> new FactKey.Front(new FrontPageId(r.get(FRONT.FRONT_PAGE_ID))),
+              (r, key) ->
+                  new FactValue.FrontFace(
+                      r.get(FRONT.NAME), r.get(FRONT.ONLY_THESE), r.get(FRONT.IN_WAVES))),
+          new FactTable(
+              FactKey.FrontRank.class,
+              FRONT_RANK,
+              List.of(FRONT_RANK.FRONT_PAGE_ID),
+              key -> List.of(((FactKey.FrontRank) key).subject().value()),
+              List.of(FRONT_RANK.PLACE),
+              value -> List.of(((FactValue.Text) value).text()),
+              r -> new FactKey.FrontRank(new FrontPageId(r.get(FRONT_RANK.FRONT_PAGE_ID))),
+              (r, key) -> new FactValue.Text(r.get(FRONT_RANK.PLACE))),
+          new FactTable(
+              FactKey.FrontNotice.class,
+              FRONT_NOTICE,
+              List.of(FRONT_NOTICE.FRONT_PAGE_ID),
+              key -> List.of(((FactKey.FrontNotice) key).subject().value()),
+              List.of(FRONT_NOTICE.NOTICE),
+              value -> List.of(((FactValue.Text) value).text()),
+              r -> new FactKey.FrontNotice(new FrontPageId(r.get(FRONT_NOTICE.FRONT_PAGE_ID))),
+              (r, key) -> new FactValue.Text(r.get(FRONT_NOTICE.NOTICE))),
+          new FactTable(
+              FactKey.FrontWave.class,
+              FRONT_WAVE,
+              List.of(FRONT_WAVE.FRONT_PAGE_ID, FRONT_WAVE.WAVE),
+              key -> {
+                FactKey.FrontWave k = (FactKey.FrontWave) key;
+                return List.of(k.subject().value(), k.wave());
+              },
+              List.of(FRONT_WAVE.EVERYONE, FRONT_WAVE.SUBJECTS, FRONT_WAVE.FIRST_DAYS),
+              FactTable::audience,
+              r ->
+                  new FactKey.FrontWave(
+                      new FrontPageId(r.get(FRONT_WAVE.FRONT_PAGE_ID)), r.get(FRONT_WAVE.WAVE)),
+              (r, key) ->
+                  audience(
+                      r.get(FRONT_WAVE.EVERYONE),
+                      r.get(FRONT_WAVE.SUBJECTS),
+                      r.get(FRONT_WAVE.FIRST_DAYS))),
           new FactTable(
               FactKey.Placed.class,
               PLACED,
@@ -571,6 +646,22 @@ record FactTable(
                       new EntitlementId(r.get(EXCEPTED.ONE_ID)),
                       new EntitlementId(r.get(EXCEPTED.OTHER_ID))),
               PRESENT));
+
+  private static List<@Nullable Object> audience(FactValue value) {
+    FactValue.Audience v = (FactValue.Audience) value;
+    return List.of(
+        v.everyone(),
+        CanonicalJson.write(v.subjects().stream().map(FactJson::subject).toList()),
+        (short) v.firstDays());
+  }
+
+  private static FactValue.Audience audience(boolean everyone, String json, short firstDays) {
+    List<FactValue.Subject> subjects = new java.util.ArrayList<>();
+    for (Object s : JSON.readValue(json, List.class)) {
+      subjects.add(FactJson.subject((Map<?, ?>) s));
+    }
+    return new FactValue.Audience(everyone, subjects, firstDays);
+  }
 
   private static String ids(SortedSet<EntitlementId> all) {
     return all.stream().map(e -> e.value().toString()).collect(Collectors.joining(" "));

@@ -485,12 +485,7 @@ public class LedgerReader {
   }
 
   private String audience(Map<?, ?> map) {
-    List<FactValue.Subject> subjects = new ArrayList<>();
-    ((List<?>) map.get("subjects")).forEach(s -> subjects.add(FactJson.subject((Map<?, ?>) s)));
-    return naming(
-        names ->
-            names.audience(
-                new FactValue.Audience(Boolean.TRUE.equals(map.get("everyone")), subjects)));
+    return naming(names -> names.audience(FactJson.audience(map)));
   }
 
   /** Checks the whole chain, entry by entry, from what stands in the database. */

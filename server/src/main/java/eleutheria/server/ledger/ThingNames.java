@@ -42,7 +42,10 @@ public final class ThingNames {
       case GrantId grant -> grant(grant);
       case TileId tile -> last(new FactKey.Tile(tile));
       case CollectionId collection -> last(new FactKey.Collection(collection));
-      case FrontPageId page -> "the front page for everyone";
+      case FrontPageId page ->
+          page.equals(FrontPageId.EVERYONE)
+              ? "everyone's front page"
+              : last(new FactKey.Front(page));
       case RequestId request -> "an access request";
       case DraftId draft -> "a draft";
       case RuleId rule -> last(new FactKey.SeparationRule(rule));
@@ -84,6 +87,9 @@ public final class ThingNames {
       parts.add("everyone");
     }
     audience.subjects().forEach(subject -> parts.add(subject(subject)));
+    if (audience.firstDays() > 0) {
+      parts.add("the first " + audience.firstDays() + " days");
+    }
     return parts.isEmpty() ? "nobody" : String.join(", ", parts);
   }
 
@@ -100,6 +106,7 @@ public final class ThingNames {
       case FactValue.Profile profile -> profile.name();
       case FactValue.TileFace tile -> tile.name();
       case FactValue.CollectionFace collection -> collection.name();
+      case FactValue.FrontFace page -> page.name();
       case FactValue.Separation rule -> rule.name();
       default -> GONE;
     };

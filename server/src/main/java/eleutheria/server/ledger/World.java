@@ -115,7 +115,7 @@ public class World implements InitializingBean {
   public PortalView whole() {
     Instant now = clock.instant().truncatedTo(ChronoUnit.MICROS);
     PortalView view = live;
-    if (now.isBefore(view.directory().until())) {
+    if (now.isBefore(view.directory().until()) && now.isBefore(view.until())) {
       return view;
     }
     lock.writeLock().lock();
@@ -130,9 +130,9 @@ public class World implements InitializingBean {
   /** Takes up what has begun or ended by itself. */
   private void later(Instant at) {
     DirectoryView now = live.directory();
-    if (!at.isBefore(now.until())) {
+    if (!at.isBefore(now.until()) || !at.isBefore(live.until())) {
       engine.advance(at);
-      live = whole(now.later(facts, at, lookup()), engine.now());
+      live = whole(now.later(facts, at, lookup()), engine.now(), at);
     }
   }
 
@@ -143,9 +143,9 @@ public class World implements InitializingBean {
     facts.take(moves);
     DirectoryView next = live.directory().after(facts, moves, at, lookup());
     if (crossed || moves.stream().anyMatch(move -> PortalView.standsOn(move.key()))) {
-      live = whole(next, engine.now());
+      live = whole(next, engine.now(), at);
     } else {
-      live = live.with(new EngineAccess(engine, engine.now(), next, live.access().apps()));
+      live = live.with(new EngineAccess(engine, engine.now(), next, live.access().apps()), at);
     }
   }
 
@@ -153,10 +153,9 @@ public class World implements InitializingBean {
     return new EngineDirectory(engine.now(), engine.next());
   }
 
-  private PortalView whole(DirectoryView directory, Snapshot snapshot) {
-    AppsView apps = AppsView.of(facts, directory, directory.at());
-    return PortalView.of(
-        facts, new EngineAccess(engine, snapshot, directory, apps), directory.at());
+  private PortalView whole(DirectoryView directory, Snapshot snapshot, Instant at) {
+    AppsView apps = AppsView.of(facts, directory, at);
+    return PortalView.of(facts, new EngineAccess(engine, snapshot, directory, apps), at);
   }
 
   /**
@@ -198,7 +197,7 @@ public class World implements InitializingBean {
     lock.readLock().lock();
     try {
       Snapshot past = engine.asOf(moment);
-      return whole(DirectoryView.of(facts, moment, new EngineDirectory(past, null)), past);
+      return whole(DirectoryView.of(facts, moment, new EngineDirectory(past, null)), past, moment);
     } finally {
       lock.readLock().unlock();
     }
@@ -410,7 +409,7 @@ public class World implements InitializingBean {
       facts = read.facts();
       head = read.head();
       begins = read.begins();
-      live = whole(DirectoryView.of(facts, at, lookup()), engine.now());
+      live = whole(DirectoryView.of(facts, at, lookup()), engine.now(), at);
       past.invalidateAll();
       log.info(
           "Read {} facts up to position {} in {} ms",

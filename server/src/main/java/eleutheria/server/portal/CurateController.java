@@ -1,97 +1,94 @@
 package eleutheria.server.portal;
 
-import eleutheria.core.access.AccessView;
+import eleutheria.core.access.People;
+import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
-import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
-import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.Collection;
-import eleutheria.core.portal.PortalDecisions;
+import eleutheria.core.portal.FrontPageDecisions;
+import eleutheria.core.portal.Page;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
-import eleutheria.server.access.SubjectView;
+import eleutheria.core.portal.TileDecisions;
 import eleutheria.server.apps.AppRef;
 import eleutheria.server.directory.PersonLine;
-import eleutheria.server.ledger.Commands;
+import eleutheria.server.drafts.DraftStates;
 import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
-import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
-import jakarta.validation.Valid;
-import jakarta.validation.constraints.NotNull;
-import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.SortedSet;
-import java.util.TreeSet;
+import java.util.Set;
 import java.util.UUID;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.PutMapping;
-import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Tiles and collections: looked at, made, arranged, ended. */
+/** What the portal is made of, as whoever arranges it sees it: now, earlier, or with a draft. */
 @RestController
 class CurateController {
   private static final Duration USE = Duration.ofDays(30);
+  private static final int PAGE = 100;
 
   private final World world;
-  private final Commands commands;
+  private final DraftStates states;
   private final Openings openings;
+  private final Organisation organisation;
   private final Clock clock;
 
-  CurateController(World world, Commands commands, Openings openings, Clock clock) {
+  CurateController(
+      World world, DraftStates states, Openings openings, Organisation organisation, Clock clock) {
     this.world = world;
-    this.commands = commands;
+    this.states = states;
     this.openings = openings;
+    this.organisation = organisation;
     this.clock = clock;
   }
 
   /**
-   * All collections in the order of the front page, and all tiles by name.
-   *
-   * @param also how many tiles lie in no collection
+   * @param collections in the order of everyone's front page
+   * @param tiles by name
+   * @param pages in the order in which the first that fits counts; everyone's is the last
+   * @param units of which somebody typical can be looked at
    */
   record CuratedView(
       List<CollectionView> collections,
       List<CuratedTile> tiles,
-      int also,
+      List<FrontPageView> pages,
+      List<String> units,
       boolean mayArrange,
+      boolean mayProof,
       Instant at,
       long position) {}
 
   /**
-   * @param everyone whether everyone sees it
-   * @param audience who else sees it
-   * @param people how many active people see it
-   * @param none how many of those can open none of its tiles; likewise some, all
+   * @param none how many of its audience can open none of its tiles; likewise some, all
    */
   record CollectionView(
       String id,
       String name,
       String line,
-      boolean everyone,
-      List<SubjectView> audience,
-      int people,
+      AudienceView audience,
       int none,
       int some,
       int all,
@@ -100,13 +97,19 @@ class CurateController {
       boolean mayArrange,
       boolean mayCurate) {}
 
-  record PlaceView(String tile, boolean offered) {}
+  /**
+   * @param without how many of the audience cannot open it
+   */
+  record PlaceView(String tile, String rank, boolean offered, int without) {}
 
   /**
-   * @param needs holding any of these shows it
+   * @param needs holding any of these shows it; where there is none, its audience does
+   * @param audience who sees it where it needs nothing
+   * @param from its first day, in the organisation's zone
+   * @param leads where it leads: its own address or the application's; empty if nowhere
    * @param holders how many people can open it
    * @param openings how often it was opened in the last 30 days
-   * @param collections how many collections it lies in
+   * @param flags what is wrong with it: app-not-open, not-yet, over, no-owner, leads-nowhere
    */
   record CuratedTile(
       String id,
@@ -116,78 +119,72 @@ class CurateController {
       String hue,
       AppRef app,
       List<NeedView> needs,
+      AudienceView audience,
+      @Nullable LocalDate from,
+      @Nullable LocalDate until,
+      String address,
+      String leads,
+      String contact,
+      boolean apart,
       int holders,
       int openings,
-      int collections) {}
+      int collections,
+      List<String> flags) {}
 
   record NeedView(String id, String name) {}
 
-  record TileForm(
-      @NotNull @Size(max = 500) String name,
-      @NotNull @Size(max = 1000) String line,
-      @NotNull @Size(max = 20) String picture,
-      @NotNull @Size(max = 10) String hue,
-      @NotNull UUID application,
-      @NotNull @Size(max = 200) List<UUID> needs) {
-    FactValue.TileFace face() {
-      SortedSet<EntitlementId> all = new TreeSet<>();
-      needs.forEach(e -> all.add(new EntitlementId(e)));
-      return new FactValue.TileFace(
-          name.strip(), line.strip(), picture, hue, new ApplicationId(application), all);
-    }
-  }
+  /**
+   * @param from the day on which it begins
+   * @param begun whether it has
+   */
+  record WaveView(AudienceView audience, @Nullable LocalDate from, boolean begun) {}
 
-  record ChangeTile(@NotNull @Valid TileForm base, @NotNull @Valid TileForm wanted) {}
+  record FrontNoticeView(String text, @Nullable LocalDate from, @Nullable LocalDate until) {}
 
-  record AudienceForm(
-      boolean everyone, @NotNull @Size(max = 200) List<SubjectView.@Valid SubjectForm> subjects) {
-    FactValue.Audience audience() {
-      return new FactValue.Audience(
-          everyone, subjects.stream().map(SubjectView.SubjectForm::subject).toList());
-    }
-  }
+  /** A collection that a page names, and its rank there. */
+  record NamedView(String id, String rank) {}
 
-  record CollectionForm(
-      @NotNull @Size(max = 500) String name, @NotNull @Size(max = 1000) String line) {
-    FactValue.CollectionFace face() {
-      return new FactValue.CollectionFace(name, line);
-    }
-  }
-
-  record MakeCollection(
-      @NotNull @Valid CollectionForm face, @NotNull @Valid AudienceForm audience) {}
-
-  record DescribeCollection(
-      @NotNull @Valid CollectionForm base, @NotNull @Valid CollectionForm wanted) {}
-
-  record SetAudience(@NotNull @Valid AudienceForm base, @NotNull @Valid AudienceForm wanted) {}
-
-  record SetCollectionOwners(
-      @NotNull @Size(max = 50) List<UUID> base, @NotNull @Size(max = 50) List<UUID> owners) {}
-
-  record PlaceForm(@NotNull UUID tile, boolean offered) {}
-
-  record Arrange(
-      @NotNull @Size(max = 1000) List<UUID> base,
-      @NotNull @Size(max = 1000) List<@Valid PlaceForm> tiles) {}
-
-  record ArrangeFront(
-      @NotNull @Size(max = 1000) List<UUID> base, @NotNull @Size(max = 1000) List<UUID> wanted) {}
-
-  // ---- reading
+  /**
+   * @param only whether collections that it does not name are left out
+   * @param named the collections that it names, in their order
+   * @param order all collections that it shows, in their order
+   * @param people how many people meet it
+   */
+  record FrontPageView(
+      String id,
+      String name,
+      boolean everyones,
+      boolean only,
+      AudienceView audience,
+      List<WaveView> waves,
+      @Nullable FrontNoticeView notice,
+      String rank,
+      List<NamedView> named,
+      List<String> order,
+      int people) {}
 
   @GetMapping("/api/portal")
   @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION)
-  CuratedView portal(Viewer viewer, @RequestParam(required = false) @Nullable Instant asOf) {
-    PortalView whole = world.whole(asOf);
-    boolean now = asOf == null;
+  CuratedView portal(
+      Viewer viewer,
+      @RequestParam(required = false) @Nullable Instant asOf,
+      @RequestParam(required = false) @Nullable UUID draft) {
     Map<UUID, Integer> counts = openings.counts(clock.instant().minus(USE));
-    Map<TileId, Long> lying =
-        whole.collections().stream()
-            .flatMap(c -> c.places().stream())
-            .collect(
-                java.util.stream.Collectors.groupingBy(
-                    Collection.Placed::tile, java.util.stream.Collectors.counting()));
+    if (asOf != null) {
+      PortalView past = world.whole(asOf);
+      return world.look((facts, now) -> view(viewer, facts, past, counts, false));
+    }
+    return states.with(viewer, draft, (facts, whole) -> view(viewer, facts, whole, counts, true));
+  }
+
+  private CuratedView view(
+      Viewer viewer, Facts facts, PortalView whole, Map<UUID, Integer> counts, boolean now) {
+    Map<TileId, Integer> lying = new HashMap<>();
+    whole
+        .collections()
+        .forEach(c -> c.places().forEach(p -> lying.merge(p.tile(), 1, Integer::sum)));
+    boolean everywhere = viewer.authority().hasEverywhere(Power.PORTAL_ARRANGE);
+    Map<FrontPageId, Set<PersonId>> meets = whole.meets();
     return new CuratedView(
         whole.collections().stream()
             .filter(
@@ -196,203 +193,214 @@ class CurateController {
                         || viewer.authority().owns(c.id()))
             .map(c -> collection(viewer, whole, c, now))
             .toList(),
-        whole.tiles().stream().map(t -> tile(whole, t, counts, lying)).toList(),
-        (int) whole.tiles().stream().filter(t -> !lying.containsKey(t.id())).count(),
-        now && viewer.authority().hasEverywhere(Power.PORTAL_ARRANGE),
+        whole.tiles().stream().map(t -> tile(facts, whole, t, counts, lying)).toList(),
+        everywhere
+            ? whole.pages().stream().map(page -> page(facts, whole, page, meets)).toList()
+            : List.of(),
+        whole.access().activeByUnit().keySet().stream()
+            .filter(unit -> viewer.authority().reaches(Power.PORTAL_PROOF, unit))
+            .toList(),
+        now && everywhere,
+        viewer.authority().has(Power.PORTAL_PROOF),
         whole.at(),
         world.position());
   }
 
   private static CollectionView collection(
       Viewer viewer, PortalView whole, Collection c, boolean now) {
-    AccessView access = whole.access();
     PortalView.Share share = whole.share(c);
+    Set<PersonId> audience = whole.active(c.audience());
     boolean curates = viewer.authority().reaches(Power.PORTAL_ARRANGE, c.id());
     return new CollectionView(
         c.id().value().toString(),
         c.name(),
         c.face().line(),
-        c.audience().everyone(),
-        c.audience().subjects().stream().map(s -> SubjectView.of(access, s)).toList(),
-        share.none() + share.some() + share.all(),
-        share.none(),
-        share.some(),
-        share.all(),
+        AudienceView.of(whole, c.audience()),
+        share.none().size(),
+        share.some().size(),
+        share.all().size(),
         c.owners().stream()
             .flatMap(o -> whole.directory().person(o).stream())
             .map(PersonLine::named)
             .toList(),
         c.places().stream()
-            .map(p -> new PlaceView(p.tile().value().toString(), p.place().offered()))
+            .map(
+                p ->
+                    new PlaceView(
+                        p.tile().value().toString(),
+                        p.place().rank(),
+                        p.place().offered(),
+                        People.minus(audience, whole.openers(whole.tile(p.tile()).orElseThrow()))
+                            .size()))
             .toList(),
         now && (curates || viewer.authority().owns(c.id())),
         now && curates);
   }
 
-  private static CuratedTile tile(
-      PortalView whole, Tile t, Map<UUID, Integer> counts, Map<TileId, Long> lying) {
-    List<Entitlement> needs = whole.needs(t);
-    java.util.Set<PersonId> holders = new java.util.HashSet<>();
-    needs.forEach(e -> holders.addAll(whole.access().holders(e.id())));
-    int open =
-        needs.isEmpty()
-            ? (int)
-                whole.directory().people().stream()
-                    .filter((Person p) -> p.status() == PersonStatus.ACTIVE)
-                    .count()
-            : holders.size();
+  private CuratedTile tile(
+      Facts facts,
+      PortalView whole,
+      Tile t,
+      Map<UUID, Integer> counts,
+      Map<TileId, Integer> lying) {
+    TileDecisions.Terms terms = TileDecisions.terms(facts, t.id(), whole.at(), organisation.zone());
+    Application app = whole.access().apps().application(t.face().application()).orElse(null);
+    String leads = PageViews.address(whole, t).orElse("");
     return new CuratedTile(
         t.id().value().toString(),
         t.name(),
         t.face().line(),
         t.face().picture(),
         t.face().hue(),
-        whole
-            .access()
-            .apps()
-            .application(t.face().application())
-            .map(AppRef::of)
-            .orElse(new AppRef("", "", "key", "slate", "retired")),
-        needs.stream().map(e -> new NeedView(e.id().value().toString(), e.role().name())).toList(),
-        open,
+        app == null ? new AppRef("", "", "key", "slate", "retired") : AppRef.of(app),
+        whole.needs(t).stream()
+            .map((Entitlement e) -> new NeedView(e.id().value().toString(), e.role().name()))
+            .toList(),
+        AudienceView.of(whole, t.audience()),
+        terms == null ? null : terms.from(),
+        terms == null ? null : terms.until(),
+        t.face().address(),
+        leads,
+        t.face().contact(),
+        t.face().apart(),
+        whole.openers(t).size(),
         counts.getOrDefault(t.id().value(), 0),
-        lying.getOrDefault(t.id(), 0L).intValue());
+        lying.getOrDefault(t.id(), 0),
+        flags(whole, t, app, terms, leads));
   }
 
-  // ---- tiles
+  private List<String> flags(
+      PortalView whole,
+      Tile t,
+      @Nullable Application app,
+      TileDecisions.@Nullable Terms terms,
+      String leads) {
+    List<String> flags = new ArrayList<>();
+    if (app == null || !app.open()) {
+      flags.add("app-not-open");
+    }
+    if (!t.due()) {
+      LocalDate until = terms == null ? null : terms.until();
+      LocalDate today = whole.at().atZone(organisation.zone()).toLocalDate();
+      flags.add(until != null && until.isBefore(today) ? "over" : "not-yet");
+    }
+    if (app != null && app.owners().stream().noneMatch(o -> here(whole.directory(), o))) {
+      flags.add("no-owner");
+    }
+    if (leads.isEmpty()) {
+      flags.add("leads-nowhere");
+    }
+    return flags;
+  }
 
-  @PostMapping("/api/tiles")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt makeTile(
+  private static boolean here(DirectoryView directory, PersonId owner) {
+    return directory.person(owner).filter(p -> p.status() != PersonStatus.DEPARTED).isPresent();
+  }
+
+  private FrontPageView page(
+      Facts facts, PortalView whole, Page page, Map<FrontPageId, Set<PersonId>> meets) {
+    FrontPageDecisions.Terms terms =
+        FrontPageDecisions.terms(facts, page.id(), whole.at(), organisation.zone());
+    LocalDate today = whole.at().atZone(organisation.zone()).toLocalDate();
+    FrontPageDecisions.Notice notice = terms == null ? null : terms.notice();
+    return new FrontPageView(
+        page.id().value().toString(),
+        page.face().name(),
+        page.everyones(),
+        page.face().only(),
+        AudienceView.of(whole, page.audience()),
+        terms == null
+            ? List.of()
+            : terms.waves().stream()
+                .map(
+                    w ->
+                        new WaveView(
+                            AudienceView.of(whole, w.audience()),
+                            w.from(),
+                            w.from() == null || !w.from().isAfter(today)))
+                .toList(),
+        notice == null ? null : new FrontNoticeView(notice.text(), notice.from(), notice.until()),
+        page.rank(),
+        page.ranks().entrySet().stream()
+            .map(e -> new NamedView(e.getKey().value().toString(), e.getValue()))
+            .toList(),
+        page.order().stream().map(c -> c.value().toString()).toList(),
+        meets.getOrDefault(page.id(), People.NOBODY).size());
+  }
+
+  /**
+   * The names behind a count, cut to the reader's reach.
+   *
+   * @param total how many there are
+   * @param lines of those that the reader may see, in order of name
+   * @param seen how many of them the reader may see
+   */
+  record NamesView(int total, int seen, List<PersonLine> lines) {}
+
+  /**
+   * @param opens of its audience, who can open none, some or all of its tiles
+   * @param tile of its audience, who cannot open this tile; given instead of opens
+   */
+  @GetMapping("/api/collections/{id}/people")
+  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION)
+  NamesView people(
       Viewer viewer,
-      @Valid @RequestBody TileForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return act(
-        viewer, repeatKey, TileId.class, moment -> PortalDecisions.makeTile(moment, form.face()));
-  }
-
-  @PutMapping("/api/tiles/{id}")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt changeTile(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeTile form) {
-    return act(
+      @PathVariable UUID id,
+      @RequestParam(required = false) @Nullable String opens,
+      @RequestParam(required = false) @Nullable UUID tile,
+      @RequestParam(required = false) @Nullable UUID draft,
+      @RequestParam(defaultValue = "0") int from) {
+    CollectionId collection = new CollectionId(id);
+    if (!viewer.authority().reaches(Power.PORTAL_ARRANGE, collection)
+        && !viewer.authority().owns(collection)) {
+      throw Refusal.of(Problem.absent("collection"));
+    }
+    return states.with(
         viewer,
-        null,
-        TileId.class,
-        moment ->
-            PortalDecisions.changeTile(
-                moment, new TileId(id), form.base().face(), form.wanted().face()));
+        draft,
+        (facts, whole) -> {
+          Collection found =
+              whole
+                  .collection(collection)
+                  .orElseThrow(() -> Refusal.of(Problem.absent("collection")));
+          Set<PersonId> people;
+          if (tile != null) {
+            Tile shown =
+                whole.tile(new TileId(tile)).orElseThrow(() -> Refusal.of(Problem.absent("tile")));
+            people = People.minus(whole.active(found.audience()), whole.openers(shown));
+          } else {
+            PortalView.Share share = whole.share(found);
+            people =
+                switch (opens == null ? "" : opens) {
+                  case "none" -> share.none();
+                  case "some" -> share.some();
+                  case "all" -> share.all();
+                  default ->
+                      throw Refusal.invalid("opens", "opens", "It is one of none, some and all.");
+                };
+          }
+          return names(viewer, whole, people, from);
+        });
   }
 
-  @DeleteMapping("/api/tiles/{id}")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt endTile(Viewer viewer, @PathVariable UUID id) {
-    return act(
-        viewer, null, TileId.class, moment -> PortalDecisions.endTile(moment, new TileId(id)));
-  }
-
-  // ---- collections
-
-  @PostMapping("/api/collections")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt makeCollection(
-      Viewer viewer,
-      @Valid @RequestBody MakeCollection form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return act(
-        viewer,
-        repeatKey,
-        CollectionId.class,
-        moment ->
-            PortalDecisions.makeCollection(moment, form.face().face(), form.audience().audience()));
-  }
-
-  @PutMapping("/api/collections/{id}/face")
-  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION, foresees = true)
-  Receipt describe(
-      Viewer viewer, @PathVariable UUID id, @Valid @RequestBody DescribeCollection form) {
-    return act(
-        viewer,
-        null,
-        CollectionId.class,
-        moment ->
-            PortalDecisions.describe(
-                moment, new CollectionId(id), form.base().face(), form.wanted().face()));
-  }
-
-  @PutMapping("/api/collections/{id}/audience")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt setAudience(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetAudience form) {
-    return act(
-        viewer,
-        null,
-        CollectionId.class,
-        moment ->
-            PortalDecisions.setAudience(
-                moment, new CollectionId(id), form.base().audience(), form.wanted().audience()));
-  }
-
-  @PutMapping("/api/collections/{id}/owners")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt setOwners(
-      Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetCollectionOwners form) {
-    return act(
-        viewer,
-        null,
-        CollectionId.class,
-        moment ->
-            PortalDecisions.setOwners(
-                moment,
-                new CollectionId(id),
-                form.base().stream().map(PersonId::new).toList(),
-                form.owners().stream().map(PersonId::new).toList()));
-  }
-
-  @PutMapping("/api/collections/{id}/tiles")
-  @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION, foresees = true)
-  Receipt arrange(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody Arrange form) {
-    return act(
-        viewer,
-        null,
-        CollectionId.class,
-        moment ->
-            PortalDecisions.arrange(
-                moment,
-                new CollectionId(id),
-                form.base().stream().map(TileId::new).toList(),
-                form.tiles().stream()
-                    .map(p -> new PortalDecisions.Wanted(new TileId(p.tile()), p.offered()))
-                    .toList()));
-  }
-
-  @DeleteMapping("/api/collections/{id}")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt endCollection(Viewer viewer, @PathVariable UUID id) {
-    return act(
-        viewer,
-        null,
-        CollectionId.class,
-        moment -> PortalDecisions.endCollection(moment, new CollectionId(id)));
-  }
-
-  @PutMapping("/api/front-page")
-  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt arrangeFront(Viewer viewer, @Valid @RequestBody ArrangeFront form) {
-    return act(
-        viewer,
-        null,
-        Integer.class,
-        moment ->
-            PortalDecisions.arrangeFrontPage(
-                moment,
-                form.base().stream().map(CollectionId::new).toList(),
-                form.wanted().stream().map(CollectionId::new).toList()));
-  }
-
-  private <T> Receipt act(
-      Viewer viewer,
-      @Nullable String repeatKey,
-      Class<T> type,
-      Function<Moment, Outcome<T>> decision) {
-    return commands.perform(viewer, repeatKey, type, decision);
+  private static NamesView names(Viewer viewer, PortalView whole, Set<PersonId> people, int from) {
+    List<Person> seen = new ArrayList<>();
+    for (PersonId person : people) {
+      whole
+          .directory()
+          .person(person)
+          .filter(
+              p ->
+                  viewer
+                      .authority()
+                      .reaches(
+                          Power.PEOPLE_READ, p.value(eleutheria.core.directory.Attributes.UNIT)))
+          .ifPresent(seen::add);
+    }
+    seen.sort(null);
+    return new NamesView(
+        people.size(),
+        seen.size(),
+        seen.stream().skip(Math.max(0, from)).limit(PAGE).map(PersonLine::of).toList());
   }
 }

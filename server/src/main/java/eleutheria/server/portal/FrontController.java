@@ -5,11 +5,8 @@ import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Person;
-import eleutheria.core.facts.CollectionId;
-import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
@@ -105,33 +102,7 @@ class FrontController {
    *
    * @param page null while nobody is signed in
    */
-  record FrontView(SessionViews.SessionView session, @Nullable PageView page) {}
-
-  /**
-   * @param waiting how many of one's own requests wait for a decision
-   */
-  record PageView(List<SectionView> sections, List<EndNotice> notices, int waiting) {}
-
-  /**
-   * @param id null for what is held and lies in no collection that is shown
-   */
-  record SectionView(@Nullable String id, String name, String line, List<TileView> tiles) {}
-
-  /**
-   * @param offered what to ask for, where it is not held; null where it opens
-   * @param contact whom to call
-   */
-  record TileView(
-      String id,
-      String name,
-      String line,
-      String picture,
-      String hue,
-      @Nullable String offered,
-      String contact) {}
-
-  /** Something that was asked for and ends soon. */
-  record EndNotice(EntitlementRef entitlement, Instant until) {}
+  record FrontView(SessionViews.SessionView session, PageViews.@Nullable PageView page) {}
 
   @GetMapping("/api/front")
   @Needs(nothing = true)
@@ -176,62 +147,25 @@ class FrontController {
     return known;
   }
 
-  private PageView page(PortalView whole, PersonId person) {
-    FrontPage page = shown(whole, person);
-    List<SectionView> sections = new ArrayList<>();
-    for (FrontPage.Section section : page.sections()) {
-      CollectionId id = section.collection();
-      sections.add(
-          new SectionView(
-              id == null ? null : id.value().toString(),
-              section.name(),
-              section.line(),
-              section.tiles().stream().map(shown -> tile(whole, shown)).toList()));
-    }
-    return new PageView(
-        sections,
-        notices(whole, person),
+  private PageViews.PageView page(PortalView whole, PersonId person) {
+    return PageViews.of(
+        whole,
+        person,
+        PageViews.shown(whole, person),
+        ends(whole, person),
         (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count());
   }
 
-  static FrontPage shown(PortalView whole, PersonId person) {
-    return whole.visible(
-        person, (asker, entitlement) -> Deciders.resolves(whole.access(), asker, entitlement));
-  }
-
-  private static TileView tile(PortalView whole, FrontPage.Shown shown) {
-    Tile tile = shown.tile();
-    return new TileView(
-        tile.id().value().toString(),
-        tile.name(),
-        tile.face().line(),
-        tile.face().picture(),
-        tile.face().hue(),
-        shown.offered()
-            ? whole.needs(tile).stream()
-                .filter(e -> e.role().requestable())
-                .findFirst()
-                .map(e -> e.id().value().toString())
-                .orElse(null)
-            : null,
-        whole
-            .access()
-            .apps()
-            .application(tile.face().application())
-            .map(a -> a.profile().contact())
-            .orElse(""));
-  }
-
-  private List<EndNotice> notices(PortalView whole, PersonId person) {
+  private List<PageViews.EndNotice> ends(PortalView whole, PersonId person) {
     Instant horizon = clock.instant().plus(NOTICE);
-    List<EndNotice> notices = new ArrayList<>();
+    List<PageViews.EndNotice> ends = new ArrayList<>();
     for (Entitlement e : whole.access().holdings(person)) {
-      Instant ends = whole.access().ends(person, e.id());
-      if (ends != null && ends.isBefore(horizon)) {
-        notices.add(new EndNotice(EntitlementRef.of(whole.access().apps(), e), ends));
+      Instant until = whole.access().ends(person, e.id());
+      if (until != null && until.isBefore(horizon)) {
+        ends.add(new PageViews.EndNotice(EntitlementRef.of(whole.access().apps(), e), until));
       }
     }
-    return notices;
+    return ends;
   }
 
   /**
@@ -251,9 +185,8 @@ class FrontController {
     PersonId person = viewer.get().person();
     Optional<String> address =
         found
-            .filter(t -> shown(whole, person).opens(t))
-            .flatMap(t -> whole.access().apps().application(t.face().application()))
-            .flatMap(FrontController::address);
+            .filter(t -> PageViews.shown(whole, person).opens(t))
+            .flatMap(t -> PageViews.address(whole, t));
     if (address.isEmpty()) {
       return to("/closed/" + known(tile).map(t -> t.value().toString()).orElse("none"));
     }
@@ -261,12 +194,6 @@ class FrontController {
       openings.opened(person, found.orElseThrow().id(), clock.instant());
     }
     return to(address.get());
-  }
-
-  private static Optional<String> address(Application app) {
-    return app.wayIn() instanceof FactValue.WayIn.Link link
-        ? Optional.of(link.address())
-        : Optional.empty();
   }
 
   private static Optional<TileId> known(String text) {

@@ -75,7 +75,7 @@ public class SessionViews {
     return new Signed(
         viewer.person().value().toString(),
         person.name().displayed(),
-        person.name().given().isEmpty() ? person.name().displayed() : person.name().given(),
+        person.name().greeted(),
         viewer.authority().powers().stream().map(Power::word).sorted().toList(),
         viewer.authority().mandates(),
         viewer.authority().powers().stream().anyMatch(p -> !viewer.authority().hasEverywhere(p)),

@@ -15,7 +15,9 @@ import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
-import eleutheria.core.portal.PortalDecisions;
+import eleutheria.core.portal.CollectionDecisions;
+import eleutheria.core.portal.Placing;
+import eleutheria.core.portal.TileDecisions;
 import eleutheria.server.ledger.Loader;
 import java.time.Instant;
 import java.util.List;
@@ -76,20 +78,18 @@ public final class Shop {
     counter =
         act(
             m ->
-                PortalDecisions.makeCollection(
+                CollectionDecisions.make(
                     m,
                     new FactValue.CollectionFace("Counter", "For the counter"),
                     new FactValue.Audience(
                         false, List.of(new FactValue.Subject.ByFilter("unit eq \"Ticketing\"")))));
     act(
         m ->
-            PortalDecisions.arrange(
+            CollectionDecisions.arrange(
                 m,
                 counter,
-                List.of(),
-                List.of(
-                    new PortalDecisions.Wanted(tile("Farebox"), true),
-                    new PortalDecisions.Wanted(tile("Crewsheet"), false))));
+                Placing.all(
+                    List.of(tile("Farebox"), tile("Crewsheet")), t -> t.equals(tile("Farebox")))));
   }
 
   private <T> T act(
@@ -136,9 +136,10 @@ public final class Shop {
         name,
         act(
             m ->
-                PortalDecisions.makeTile(
+                TileDecisions.make(
                     m,
-                    new FactValue.TileFace(
-                        name, "", "ticket", "plum", app, new TreeSet<>(List.of(id))))));
+                    TileDecisions.Terms.of(
+                        new FactValue.TileFace(
+                            name, "", "ticket", "plum", app, new TreeSet<>(List.of(id)))))));
   }
 }

@@ -270,6 +270,23 @@ public final class EngineAccess implements AccessView {
   }
 
   @Override
+  public Set<PersonId> begunAfter(Instant moment) {
+    long after = Store.micros(moment);
+    Rows statuses = store.rows(Table.STATUS);
+    RoaringBitmap found = new RoaringBitmap();
+    RoaringBitmap.and(snapshot.state.people(), snapshot.state.active())
+        .forEach(
+            (int person) -> {
+              int row = snapshot.state.statuses().get(person) - 1;
+              // A pause begins a status anew, and no first day.
+              if (row >= 0 && statuses.from(row) > after && store.begun(person, row) > after) {
+                found.add(person);
+              }
+            });
+    return new PersonSet(store, found);
+  }
+
+  @Override
   public Map<EntitlementId, Set<PersonId>> lostGrounds(AccessView other) {
     return other instanceof EngineAccess engines && engines.store == store
         ? LostGrounds.of(snapshot, engines.snapshot)

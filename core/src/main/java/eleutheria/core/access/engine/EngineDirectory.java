@@ -68,6 +68,7 @@ public final class EngineDirectory implements Lookup {
                 : new FactValue.Standing(
                     PersonStatus.values()[statuses.value(row)], store.stated(row)),
             row < 0 ? snapshot.at() : Store.instant(statuses.from(row)),
+            row < 0 ? snapshot.at() : Store.instant(store.begun(person, row)),
             row < 0 ? Moments.FOREVER : Store.instant(statuses.until(row)),
             row < 0 ? null : following(statuses, person, statuses.until(row)),
             new Values(person),

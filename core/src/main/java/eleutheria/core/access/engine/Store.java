@@ -98,6 +98,32 @@ public final class Store implements Columns {
 
   // ---- numbers
 
+  /** When the unbroken time began in which somebody is active or paused, who is so in a row. */
+  long begun(int person, int row) {
+    Rows statuses = rows(Table.STATUS);
+    long begun = statuses.from(row);
+    if (!here(statuses, row) || (statuses.newest(person) == row && statuses.earlier(row) < 0)) {
+      return begun;
+    }
+    synchronized (this) {
+      boolean found = true;
+      while (found) {
+        found = false;
+        for (int other = statuses.newest(person); other >= 0; other = statuses.earlier(other)) {
+          if (!statuses.dropped(other) && statuses.until(other) == begun && here(statuses, other)) {
+            begun = statuses.from(other);
+            found = true;
+          }
+        }
+      }
+    }
+    return begun;
+  }
+
+  private static boolean here(Rows statuses, int row) {
+    return PersonStatus.values()[statuses.value(row)].here();
+  }
+
   static long micros(Instant instant) {
     return Math.addExact(
         Math.multiplyExact(instant.getEpochSecond(), 1_000_000L), instant.getNano() / 1_000);

@@ -1,0 +1,168 @@
+package eleutheria.server.portal;
+
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.FrontPageDecisions;
+import eleutheria.core.portal.Placing;
+import eleutheria.server.ledger.Commands;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Front pages: which collections an audience meets, in which order. */
+@RestController
+class FrontPagesController {
+  private final Commands commands;
+
+  FrontPagesController(Commands commands) {
+    this.commands = commands;
+  }
+
+  /**
+   * @param from the day on which it begins, in the organisation's zone; null for at once
+   */
+  record WaveForm(@NotNull @Valid AudienceView.AudienceForm audience, @Nullable LocalDate from) {}
+
+  /**
+   * @param from its first day; null for at once
+   * @param until its last day; null for until it is taken away
+   */
+  record NoticeForm(
+      @NotNull @Size(max = 1000) String text,
+      @Nullable LocalDate from,
+      @Nullable LocalDate until) {}
+
+  /**
+   * @param only whether collections that it does not name are left out
+   * @param waves none for everyone of its audience at once
+   */
+  record FrontPageForm(
+      @NotNull @Size(max = 500) String name,
+      boolean only,
+      @NotNull @Valid AudienceView.AudienceForm audience,
+      @NotNull @Size(max = 100) List<@Valid WaveForm> waves,
+      @Nullable @Valid NoticeForm notice) {
+    FrontPageDecisions.Terms terms() {
+      return new FrontPageDecisions.Terms(
+          name.strip(),
+          only,
+          audience.audience(),
+          waves.stream()
+              .map(w -> new FrontPageDecisions.Wave(w.audience().audience(), w.from()))
+              .toList(),
+          notice == null
+              ? null
+              : new FrontPageDecisions.Notice(
+                  notice.text().strip(), notice.from(), notice.until()));
+    }
+  }
+
+  record ChangeFrontPage(
+      @NotNull @Valid FrontPageForm base, @NotNull @Valid FrontPageForm wanted) {}
+
+  /**
+   * @param base its rank on the page as it was seen; null if it was not named there
+   * @param off whether it is taken off; it follows by name then, unless only named ones are shown
+   * @param after behind which collection; null for the first place
+   */
+  record CollectionMove(
+      @NotNull UUID collection,
+      @Nullable @Size(max = 60) String base,
+      boolean off,
+      @Nullable UUID after) {
+    Placing<CollectionId, String> placing() {
+      return new Placing<>(
+          new CollectionId(collection),
+          base,
+          off ? null : new Placing.Spot<>(after == null ? null : new CollectionId(after), false));
+    }
+  }
+
+  record MoveCollections(@NotNull @Size(min = 1, max = 500) List<@Valid CollectionMove> moves) {}
+
+  /**
+   * @param base its rank as it was seen
+   * @param after behind which page; null for the first place
+   */
+  record MoveFrontPage(@NotNull @Size(max = 60) String base, @Nullable UUID after) {}
+
+  @PostMapping("/api/front-pages")
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
+  Receipt make(
+      Viewer viewer,
+      @Valid @RequestBody FrontPageForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return commands.perform(
+        viewer,
+        repeatKey,
+        FrontPageId.class,
+        moment -> FrontPageDecisions.make(moment, form.terms()));
+  }
+
+  @PutMapping("/api/front-pages/{id}")
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
+  Receipt change(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeFrontPage form) {
+    return commands.perform(
+        viewer,
+        null,
+        FrontPageId.class,
+        moment ->
+            FrontPageDecisions.change(
+                moment, new FrontPageId(id), form.base().terms(), form.wanted().terms()));
+  }
+
+  @PutMapping("/api/front-pages/{id}/collections")
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
+  Receipt arrange(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody MoveCollections form) {
+    return commands.perform(
+        viewer,
+        null,
+        FrontPageId.class,
+        moment ->
+            FrontPageDecisions.arrange(
+                moment,
+                new FrontPageId(id),
+                form.moves().stream().map(CollectionMove::placing).toList()));
+  }
+
+  @PutMapping("/api/front-pages/{id}/place")
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
+  Receipt move(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody MoveFrontPage form) {
+    UUID after = form.after();
+    return commands.perform(
+        viewer,
+        null,
+        FrontPageId.class,
+        moment ->
+            FrontPageDecisions.move(
+                moment,
+                new FrontPageId(id),
+                form.base(),
+                after == null ? null : new FrontPageId(after)));
+  }
+
+  @DeleteMapping("/api/front-pages/{id}")
+  @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
+  Receipt end(Viewer viewer, @PathVariable UUID id) {
+    return commands.perform(
+        viewer,
+        null,
+        FrontPageId.class,
+        moment -> FrontPageDecisions.end(moment, new FrontPageId(id)));
+  }
+}

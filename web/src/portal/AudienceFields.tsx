@@ -1,0 +1,162 @@
+import { useState } from 'react';
+import Form from 'react-bootstrap/Form';
+import type { Schemas } from '../api/client';
+import { FilterField } from '../directory/groups/FilterField';
+import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { words } from '../words/en';
+
+type View = Schemas['AudienceView'];
+type Seen = Pick<Schemas['SubjectView'], 'kind' | 'id' | 'name'>;
+
+/** An audience as it is edited: its subjects with their names. */
+export type Audience = { everyone: boolean; firstDays: number; subjects: Seen[] };
+
+export const NOBODY: Audience = { everyone: false, firstDays: 0, subjects: [] };
+export const EVERYONE: Audience = { everyone: true, firstDays: 0, subjects: [] };
+
+export function audienceOf(view: View): Audience {
+  return {
+    everyone: view.everyone,
+    firstDays: view.firstDays,
+    subjects: view.subjects.map(({ kind, id, name }) => ({ kind, id, name })),
+  };
+}
+
+/** As it is sent. */
+export function sent(audience: Audience): Schemas['AudienceForm'] {
+  return {
+    everyone: audience.everyone,
+    firstDays: audience.firstDays,
+    subjects: audience.subjects.map((one) =>
+      one.kind === 'filter'
+        ? { kind: 'filter', id: null, filter: one.name }
+        : { kind: one.kind, id: one.id, filter: null },
+    ),
+  };
+}
+
+/** In words. */
+export function tellAudience(
+  audience: Pick<View, 'everyone' | 'firstDays'> & { subjects: Seen[] },
+) {
+  const parts = [
+    ...(audience.everyone ? [words.curate.everyone] : []),
+    ...audience.subjects.map((one) => one.name),
+    ...(audience.firstDays > 0 ? [words.arrange.firstDays(audience.firstDays)] : []),
+  ];
+  return parts.length === 0 ? words.curate.nobody : parts.join(', ');
+}
+
+/** Who is in an audience: everyone, or people, groups, a filter, and whoever is new. */
+export function AudienceFields({
+  name,
+  legend,
+  value,
+  onChange,
+  help,
+  wrong,
+}: {
+  name: string;
+  legend: string;
+  value: Audience;
+  onChange: (audience: Audience) => void;
+  help?: string;
+  wrong?: string;
+}) {
+  const chosen = value.subjects.flatMap((one): Chosen[] =>
+    one.id !== null && (one.kind === 'person' || one.kind === 'group')
+      ? [{ kind: one.kind, id: one.id, name: one.name }]
+      : [],
+  );
+  const filters = value.subjects.filter((one) => one.kind === 'filter');
+  const [filtered, setFiltered] = useState(filters.length > 0);
+  const [news, setNews] = useState(value.firstDays > 0);
+  const put = (things: Seen[], first: string) =>
+    onChange({
+      ...value,
+      subjects: [
+        ...things,
+        ...(first === '' ? [] : [{ kind: 'filter', id: null, name: first }]),
+        // Further filters stay as they are.
+        ...filters.slice(1),
+      ],
+    });
+  return (
+    <fieldset className="field" style={{ maxWidth: 'none' }}>
+      <legend>{legend}</legend>
+      <Form.Check
+        type="radio"
+        name={name}
+        id={`${name}-everyone`}
+        label={words.curate.everyone}
+        checked={value.everyone}
+        onChange={() => onChange({ ...value, everyone: true })}
+      />
+      <Form.Check
+        type="radio"
+        name={name}
+        id={`${name}-some`}
+        label={words.curate.theseOnly}
+        checked={!value.everyone}
+        onChange={() => onChange({ ...value, everyone: false })}
+      />
+      {!value.everyone && (
+        <div className="indented">
+          <PickThings
+            label={words.curate.theseNamed}
+            chosen={chosen}
+            onChange={(next) => put(next, filters[0]?.name ?? '')}
+            groups
+          />
+          <Form.Check
+            type="checkbox"
+            id={`${name}-news`}
+            label={words.arrange.newcomers}
+            checked={news}
+            onChange={(event) => {
+              setNews(event.target.checked);
+              onChange({ ...value, firstDays: event.target.checked ? 30 : 0 });
+            }}
+          />
+          {news && (
+            <Form.Group className="field" controlId={`${name}-days`}>
+              <Form.Label>{words.arrange.howLong}</Form.Label>
+              <Form.Control
+                type="number"
+                min={1}
+                max={366}
+                style={{ width: '7rem' }}
+                value={value.firstDays === 0 ? '' : value.firstDays}
+                onChange={(event) => onChange({ ...value, firstDays: Number(event.target.value) })}
+              />
+            </Form.Group>
+          )}
+          <Form.Check
+            type="checkbox"
+            id={`${name}-filtered`}
+            label={words.arrange.byFilter}
+            checked={filtered}
+            onChange={(event) => {
+              setFiltered(event.target.checked);
+              if (!event.target.checked) {
+                put(chosen, '');
+              }
+            }}
+          />
+          {filtered && (
+            <FilterField
+              value={filters[0]?.name ?? ''}
+              onChange={(filter) => put(chosen, filter)}
+            />
+          )}
+        </div>
+      )}
+      {wrong !== undefined && (
+        <div className="invalid-feedback" role="alert">
+          {wrong}
+        </div>
+      )}
+      {help !== undefined && <p className="small dim">{help}</p>}
+    </fieldset>
+  );
+}

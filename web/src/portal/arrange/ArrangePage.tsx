@@ -1,0 +1,317 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import ButtonGroup from 'react-bootstrap/ButtonGroup';
+import { answer, api, type Schemas } from '../../api/client';
+import { Edits } from '../../drafts/Edits';
+import { useOpenDraft } from '../../drafts/gathering';
+import { useAddress } from '../../shell/addresses';
+import { isTyping } from '../../shell/keys';
+import { useLens } from '../../shell/lens';
+import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { useAct } from '../../shell/useAct';
+import { words } from '../../words/en';
+import { CollectionDialog } from '../CollectionDialog';
+import { FrontPageDialog } from './FrontPageDialog';
+import { AllTiles, CollectionMargin, PageMargin, TileMargin } from './Margin';
+import { Outline } from './Outline';
+import { Proof, useProof } from './Proof';
+import { EnsuringDraft, movesTo, moveTiles, takingOut, useArranging } from './useArranging';
+import { useCarry } from './useCarry';
+
+type Curated = Schemas['CuratedView'];
+
+/** Arranging the portal: what there is, a true rendering of it, and what explains it. */
+export function ArrangePage() {
+  const { asOf } = useLens();
+  const [get] = useAddress();
+  const open = useOpenDraft();
+  const draft = get('before') === '' && asOf === undefined ? open?.id : undefined;
+  const curated = useQuery({
+    queryKey: ['curated', asOf, draft],
+    queryFn: () => answer(api.GET('/api/portal', { params: { query: { asOf, draft } } })),
+    placeholderData: keepPreviousData,
+  });
+  if (curated.error) {
+    return <Failure error={curated.error} again={() => curated.refetch()} />;
+  }
+  if (curated.data === undefined) {
+    return <Loading what={words.curate.title} lines={12} />;
+  }
+  return <Whole curated={curated.data} draft={draft} />;
+}
+
+function Whole({ curated, draft }: { curated: Curated; draft: string | undefined }) {
+  const [get, set] = useAddress();
+  const { asOf } = useLens();
+  const open = useOpenDraft();
+  const arranging = useArranging();
+  const [making, setMaking] = useState<'collection' | 'page'>();
+  const [marked, setMarked] = useState<string[]>([]);
+  const before = get('before') !== '';
+  const { collections, tiles, pages } = curated;
+  const proof = useProof(draft, curated.mayProof && asOf === undefined);
+  const inDraft = useQuery({
+    queryKey: ['drafts', open?.id],
+    queryFn: () =>
+      answer(api.GET('/api/drafts/{id}', { params: { path: { id: open?.id ?? '' } } })),
+    enabled: open !== undefined && open.edits > 0,
+  });
+  const edits = open === undefined || open.edits === 0 ? [] : (inDraft.data?.edits ?? []);
+  const undoEdit = useAct((seq: number) =>
+    answer(
+      api.DELETE('/api/drafts/{id}/edits/{seq}', { params: { path: { id: open?.id ?? '', seq } } }),
+    ),
+  );
+  const about = (thing: string) => edits.filter((edit) => edit.objects.includes(thing));
+  const editsHere = (thing: string) =>
+    about(thing).length > 0 && (
+      <>
+        <h3>{words.arrange.editsHere}</h3>
+        <Edits edits={about(thing)} editable={!before} onUndo={(seq) => undoEdit.mutate(seq)} />
+      </>
+    );
+
+  const chosenCollection = collections.find((one) => one.id === get('collection'));
+  const chosenTile = tiles.find((one) => one.id === get('tile'));
+  const chosenPage = pages.find((one) => one.id === get('page'));
+  // The collections stand as on the page that is looked at, or that the person looked at meets.
+  const page =
+    chosenPage ??
+    pages.find((one) => one.id === proof.data?.front) ??
+    pages.find((p) => p.everyones);
+  const choose = (changes: Record<string, string>) => {
+    setMarked([]);
+    set({ collection: '', tile: '', page: '', tiles: '', ...changes });
+  };
+  const may = (id: string) => collections.find((one) => one.id === id)?.mayArrange ?? false;
+  const placesOf = (id: string) => collections.find((one) => one.id === id)?.places ?? [];
+  const sections = proof.data?.page.sections ?? [];
+  const name = (id: string) =>
+    tiles.find((one) => one.id === id)?.name ??
+    collections.find((one) => one.id === id)?.name ??
+    '';
+  const carry = useCarry({
+    lists: sections.flatMap((section) =>
+      section.id === null || !may(section.id)
+        ? []
+        : [{ id: section.id, items: section.tiles.map((tile) => tile.id) }],
+    ),
+    marked,
+    name,
+    busy: arranging.pending,
+    onDrop: (carried, after) => {
+      const moves = movesTo(placesOf(carried.list), carried.items, after);
+      const into = moveTiles(carried.list, moves);
+      if (carried.list === carried.from) {
+        arranging.edit(into);
+      } else {
+        // It keeps what it was offered as, where it comes from.
+        const was = placesOf(carried.from);
+        const kept = moves.map((move) => ({
+          ...move,
+          wanted: move.wanted && {
+            ...move.wanted,
+            offered: was.find((place) => place.tile === move.tile)?.offered ?? false,
+          },
+        }));
+        arranging.edit(
+          moveTiles(carried.list, kept),
+          moveTiles(carried.from, takingOut(was, carried.items)),
+        );
+      }
+      choose({ collection: carried.list });
+    },
+  });
+
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) {
+        return;
+      }
+      const key = event.key.toLowerCase();
+      if (key === 'z' && !event.shiftKey && arranging.undo !== undefined) {
+        event.preventDefault();
+        arranging.undo();
+      } else if ((key === 'y' || (key === 'z' && event.shiftKey)) && arranging.redo !== undefined) {
+        event.preventDefault();
+        arranging.redo();
+      }
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  }, [arranging]);
+
+  const mark = (collection: string, tile: string) => {
+    const same = get('collection') === collection;
+    const now = same ? marked : [];
+    set({ collection, tile: '', page: '' });
+    setMarked(now.includes(tile) ? now.filter((one) => one !== tile) : [...now, tile]);
+  };
+  return (
+    <EnsuringDraft value={arranging.ensure}>
+      <p id="carry-help" className="visually-hidden">
+        {words.arrange.carryHelp}
+      </p>
+      <div className="arrange">
+        <Outline
+          curated={curated}
+          page={page}
+          busy={arranging.pending}
+          edits={(thing) => about(thing).length}
+          chosen={get('collection') || get('page')}
+          onCollection={(id) => choose({ collection: id })}
+          onPage={(id) => choose({ page: id })}
+          onTiles={() => choose({ tiles: 'all' })}
+          onMakeCollection={() => setMaking('collection')}
+          onMakePage={() => setMaking('page')}
+          onMoveCollection={(id, after) => {
+            if (page !== undefined) {
+              // What follows by name is named as far as it stands before what is moved.
+              const at = after === null ? 0 : page.order.indexOf(after) + 1;
+              const ahead = page.order
+                .slice(0, at)
+                .filter((one) => one !== id && !page.named.some((each) => each.id === one));
+              const base = (one: string) =>
+                page.named.find((each) => each.id === one)?.rank ?? null;
+              arranging.edit(() =>
+                answer(
+                  api.PUT('/api/front-pages/{id}/collections', {
+                    params: { path: { id: page.id } },
+                    body: {
+                      moves: [
+                        ...ahead.map((one) => ({
+                          collection: one,
+                          base: null,
+                          off: false,
+                          after: page.order[page.order.indexOf(one) - 1] ?? null,
+                        })),
+                        { collection: id, base: base(id), off: false, after },
+                      ],
+                    },
+                  }),
+                ),
+              );
+            }
+          }}
+          onMovePage={(id, after) => {
+            const moved = pages.find((one) => one.id === id);
+            if (moved !== undefined) {
+              arranging.edit(() =>
+                answer(
+                  api.PUT('/api/front-pages/{id}/place', {
+                    params: { path: { id } },
+                    body: { base: moved.rank, after },
+                  }),
+                ),
+              );
+            }
+          }}
+        />
+        {curated.mayProof && asOf === undefined ? (
+          <Proof
+            proof={proof}
+            carry={carry}
+            may={may}
+            chosen={{ collection: get('collection'), tile: get('tile') }}
+            marked={marked}
+            onTile={(collection, tile) => choose({ collection, tile })}
+            onMark={mark}
+            onCollection={(id) => choose({ collection: id })}
+            tools={
+              <>
+                <ButtonGroup aria-label={words.arrange.draftOrNot}>
+                  <Button
+                    size="sm"
+                    variant="outline-primary"
+                    active={before}
+                    aria-pressed={before}
+                    disabled={open === undefined}
+                    onClick={() => set({ before: 'draft' })}
+                  >
+                    {words.arrange.before}
+                  </Button>
+                  <Button
+                    size="sm"
+                    variant="outline-primary"
+                    active={!before}
+                    aria-pressed={!before}
+                    onClick={() => set({ before: '' })}
+                  >
+                    {words.arrange.after}
+                  </Button>
+                </ButtonGroup>
+                <Button
+                  size="sm"
+                  variant="outline-primary"
+                  disabled={arranging.undo === undefined}
+                  onClick={() => arranging.undo?.()}
+                >
+                  {words.arrange.undo} <kbd>Ctrl Z</kbd>
+                </Button>
+                <Button
+                  size="sm"
+                  variant="outline-primary"
+                  disabled={arranging.redo === undefined}
+                  onClick={() => arranging.redo?.()}
+                >
+                  {words.arrange.redo}
+                </Button>
+              </>
+            }
+          />
+        ) : (
+          <section className="stage">
+            <h1>{words.curate.title}</h1>
+            <p className="dim">
+              {asOf === undefined ? words.arrange.noProof : words.arrange.noProofThen}
+            </p>
+          </section>
+        )}
+        <aside className="margin" aria-label={words.arrange.explained}>
+          <ProblemNote error={arranging.error ?? undoEdit.error} />
+          {chosenTile !== undefined ? (
+            <TileMargin
+              key={chosenTile.id}
+              tile={chosenTile}
+              collections={collections}
+              may={curated.mayArrange && !before}
+              arranging={arranging}
+              onCollection={(id) => choose({ collection: id })}
+              onBack={() => choose({ tiles: 'all' })}
+            />
+          ) : chosenCollection !== undefined ? (
+            <CollectionMargin
+              key={chosenCollection.id}
+              collection={
+                before
+                  ? { ...chosenCollection, mayArrange: false, mayCurate: false }
+                  : chosenCollection
+              }
+              tiles={tiles}
+              draft={draft}
+              arranging={arranging}
+              marked={marked}
+              onMark={(tile) => mark(chosenCollection.id, tile)}
+              onTile={(tile) => set({ tile })}
+              editsHere={editsHere(chosenCollection.id)}
+            />
+          ) : chosenPage !== undefined ? (
+            <PageMargin
+              key={chosenPage.id}
+              page={chosenPage}
+              collections={collections}
+              may={curated.mayArrange && !before}
+              arranging={arranging}
+              editsHere={editsHere(chosenPage.id)}
+            />
+          ) : (
+            <AllTiles tiles={tiles} onTile={(tile) => choose({ tile })} />
+          )}
+        </aside>
+      </div>
+      {making === 'collection' && <CollectionDialog onClose={() => setMaking(undefined)} />}
+      {making === 'page' && <FrontPageDialog onClose={() => setMaking(undefined)} />}
+    </EnsuringDraft>
+  );
+}
