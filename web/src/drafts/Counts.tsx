@@ -13,6 +13,7 @@ export function CountsLine({ counts, since }: { counts: Counts; since?: string }
     ['more', 'see'],
     ['less', 'see'],
     ['moved', 'see'],
+    ['met', 'see'],
     ['conflicts', 'wait'],
     ['settled', 'see'],
   ];

@@ -25,6 +25,7 @@ const COUNTS: Schemas['Counts'] = {
   more: 0,
   less: 0,
   moved: 0,
+  met: 0,
   conflicts: 0,
   settled: 0,
 };

@@ -31,6 +31,7 @@ const LATER_CARDS: [keyof Schemas['Counts'], Sign, string][] = [
   ['back', 'back', 'gain'],
   ['last', 'last', 'loss'],
   ['moved', 'moved', ''],
+  ['met', 'met', ''],
 ];
 
 /** What exactly a draft would do: one moment at a time, every count with the list behind it. */
@@ -154,6 +155,7 @@ function inShort(moment: Moment): string {
     'more',
     'less',
     'moved',
+    'met',
     'conflicts',
     'settled',
   ];

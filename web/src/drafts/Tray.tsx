@@ -32,9 +32,7 @@ export function Tray() {
   if (open === null) {
     return (
       <section className="tray idle" aria-label={words.drafts.tray}>
-        <span>
-          {pathname.startsWith('/desk/portal') ? words.drafts.gathers : words.drafts.atOnce}
-        </span>
+        <span>{pathname === '/desk/portal' ? words.drafts.gathers : words.drafts.atOnce}</span>
         <Button variant="link" onClick={() => setOpening(true)}>
           {words.drafts.open}
         </Button>

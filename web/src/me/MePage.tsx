@@ -8,6 +8,7 @@ import { PortalFrame } from '../portal/PortalFrame';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
+import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 
 /** What everyone may see and do about themselves. */
@@ -34,10 +35,56 @@ export function MePage() {
             <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
           </section>
           <Sessions sessions={me.data.sessions} />
+          <Feed />
           <Password rule={me.data.rule} />
         </>
       )}
     </PortalFrame>
+  );
+}
+
+/** The tiles for the company's own page, by a token that is told once. */
+function Feed() {
+  const feed = useQuery({
+    queryKey: ['my', 'feed'],
+    queryFn: () => answer(api.GET('/api/my/feed')),
+  });
+  const make = useAct(() => answer(api.POST('/api/my/feed')));
+  const end = useAct(
+    () => answer(api.DELETE('/api/my/feed')),
+    () => make.reset(),
+  );
+  const made = feed.data?.made ?? null;
+  const used = feed.data?.used ?? null;
+  return (
+    <section className="sheet" aria-labelledby="me-feed">
+      <h2 id="me-feed">{words.me.feed}</h2>
+      <p className="small dim">{words.me.feedHelp}</p>
+      {make.data !== undefined && (
+        <div className="note">
+          <p>{words.me.feedOnce}</p>
+          <code className="wrap">{make.data.token}</code>
+          <p className="small dim">{words.me.feedHow(window.location.origin)}</p>
+        </div>
+      )}
+      {made !== null && (
+        <p className="small">
+          {words.me.feedMade(tellTime(made))}{' '}
+          {used === null ? words.me.feedUnused : words.me.feedUsed(tellTime(used))}
+        </p>
+      )}
+      <div className="bar">
+        <Button variant="outline-primary" disabled={make.isPending} onClick={() => make.mutate()}>
+          {made === null ? words.me.feedMake : words.me.feedAgain}
+        </Button>
+        {made !== null && (
+          <Button variant="outline-danger" disabled={end.isPending} onClick={() => end.mutate()}>
+            {words.me.feedEnd}
+          </Button>
+        )}
+      </div>
+      <ProblemNote error={make.error ?? end.error} />
+    </section>
   );
 }
 

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
+import { useEnsureDraft } from '../drafts/ensuring';
 import { ActDialog } from '../shell/ActDialog';
 import { useStale } from '../shell/stale';
 import { ProblemNote } from '../shell/states';
@@ -16,7 +17,6 @@ import {
   sent,
   tellAudience,
 } from './AudienceFields';
-import { useEnsureDraft } from './arrange/useArranging';
 
 type Collection = Schemas['CollectionView'];
 /** The parts of a collection that this form changes. */
@@ -39,7 +39,7 @@ export function CollectionDialog({
   onClose: () => void;
 }) {
   const before = partsOf(collection);
-  const ensureDraft = useEnsureDraft();
+  const { ensure } = useEnsureDraft();
   const [wanted, setWanted] = useState(before);
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
@@ -52,7 +52,6 @@ export function CollectionDialog({
   });
   const curates = collection === undefined || collection.mayCurate;
   const save = useAct(async () => {
-    await ensureDraft();
     const face = { name: wanted.name.trim(), line: wanted.line.trim() };
     if (collection === undefined) {
       await answer(
@@ -82,7 +81,7 @@ export function CollectionDialog({
     }
   }, onClose);
   const end = useAct(async () => {
-    await ensureDraft();
+    await ensure();
     await answer(
       api.DELETE('/api/collections/{id}', { params: { path: { id: collection?.id ?? '' } } }),
     );

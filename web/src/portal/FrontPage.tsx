@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { api } from '../api/client';
 import { useAddress } from '../shell/addresses';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
@@ -12,7 +13,7 @@ import { Shelves } from './Shelves';
 
 /** What staff open: their collections with what they hold; typing anywhere finds a tile. */
 export function FrontPage() {
-  const { zone } = useSession();
+  const { zone, brand } = useSession();
   const field = useRef<HTMLInputElement>(null);
   const first = useRef<HTMLAnchorElement>(null);
   const [text, setText] = useState('');
@@ -31,6 +32,23 @@ export function FrontPage() {
       found?.focus();
     }
   }, [there, pointed]);
+
+  // What finds nothing is told to whoever arranges the portal, without a name, once it is settled.
+  const inVain =
+    text.trim().length > 1 &&
+    front.data !== undefined &&
+    front.data !== null &&
+    fitting(front.data.sections, text).length === 0;
+  useEffect(() => {
+    if (!inVain) {
+      return;
+    }
+    const timer = setTimeout(() => {
+      // Nobody waits for it, and nobody misses it.
+      void api.POST('/api/front/sought', { body: { words: text } }).catch(() => undefined);
+    }, 1500);
+    return () => clearTimeout(timer);
+  }, [inVain, text]);
 
   // Letters typed anywhere on the page go into the field.
   useEffect(() => {
@@ -122,7 +140,8 @@ export function FrontPage() {
           )}
           {page.sections.length === 0 && (
             <Empty title={words.portal.empty} action={<Link to="/ask">{words.portal.ask}</Link>}>
-              {words.portal.emptyHelp} {page.whom !== '' && words.portal.whom(page.whom)}
+              {words.portal.emptyHelp} {page.whom !== '' && words.portal.whom(page.whom)}{' '}
+              {brand.help !== '' && `${words.portal.help} ${brand.help}`}
             </Empty>
           )}
           <Shelves

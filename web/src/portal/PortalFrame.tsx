@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
+import { Uploaded } from '../pictures/Picture';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
 import { words } from '../words/en';
@@ -7,14 +8,15 @@ import { useFront } from './front';
 
 /** The band and the ways of the portal; it wears the organisation's own name. */
 export function PortalFrame({ search, children }: { search?: ReactNode; children: ReactNode }) {
-  const { organisation, signed } = useSession();
+  const { organisation, brand, signed } = useSession();
   const signOut = useSignOut();
   const waiting = useFront().data?.waiting ?? 0;
   return (
-    <div className="portal">
-      <header className="band">
+    <div className={`portal form-${brand.form}${brand.tight ? ' tight' : ''}`}>
+      <header className="band" style={{ background: brand.band }}>
         <div className="top">
           <Link className="org" to="/">
+            {brand.mark !== '' && <Uploaded word={brand.mark} size={28} />}
             {organisation}
           </Link>
           {search ?? <span className="grow" />}

@@ -1,4 +1,4 @@
-import { createContext, type ReactNode, type RefObject, useContext } from 'react';
+import { createContext, Fragment, type ReactNode, type RefObject, useContext } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
@@ -13,6 +13,7 @@ export type Hands = {
   tile: (section: Section, tile: Tile, inside: ReactNode, className: string) => ReactNode;
   /** What stands on a shelf while something is carried: places, and the one that is free. */
   places: (section: Section) => (Tile | null)[];
+  free: (section: Section) => ReactNode;
   shelf: (section: Section, inside: ReactNode) => ReactNode;
   heading: (section: Section, inside: ReactNode) => ReactNode;
 };
@@ -48,11 +49,7 @@ export function Shelves({
         <ul className="tiles">
           {(hands?.places(section) ?? section.tiles).map((tile) => {
             if (tile === null) {
-              return (
-                <li key="free" className="free">
-                  {words.arrange.here}
-                </li>
-              );
+              return <Fragment key="free">{hands?.free(section)}</Fragment>;
             }
             const mark = pending;
             pending = false;

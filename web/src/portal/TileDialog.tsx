@@ -1,10 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { PickPicture } from '../pictures/PickPicture';
 import { ActDialog } from '../shell/ActDialog';
 import { useStale } from '../shell/stale';
+import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
@@ -16,7 +18,6 @@ import {
   sent,
   tellAudience,
 } from './AudienceFields';
-import { useEnsureDraft } from './arrange/useArranging';
 import { DayField } from './DayField';
 
 /** A tile as it is edited: what it is sent as, with the names of its audience. */
@@ -87,7 +88,6 @@ function TileForm({
   tile?: Schemas['CuratedTile'];
   onClose: () => void;
 }) {
-  const ensureDraft = useEnsureDraft();
   const [wanted, setWanted] = useState<Parts>(
     tile === undefined
       ? {
@@ -118,7 +118,6 @@ function TileForm({
   });
   const [key] = useState(repeatKey);
   const save = useAct(async () => {
-    await ensureDraft();
     await (tile === undefined
       ? answer(
           api.POST('/api/tiles', {
@@ -165,6 +164,8 @@ function TileForm({
       <PickPicture
         picture={wanted.picture}
         hue={wanted.hue}
+        own
+        wrong={wrong('picture')}
         onChange={(picture, hue) => setWanted({ ...wanted, picture, hue })}
       />
       <fieldset className="field">
@@ -210,6 +211,7 @@ function TileForm({
         onChange={(address) => setWanted({ ...wanted, address })}
         wrong={wrong('address')}
       />
+      {wanted.address.trim() !== '' && <TryIt address={wanted.address} />}
       <TextField
         id="tile-contact"
         label={words.arrange.tileContact}
@@ -240,5 +242,29 @@ function TileForm({
         />
       </div>
     </ActDialog>
+  );
+}
+
+/** Asks the server to fetch the address once, and tells what came back. */
+function TryIt({ address }: { address: string }) {
+  const tried = useMutation({
+    mutationFn: () => answer(api.POST('/api/tiles/try', { body: { address } })),
+  });
+  return (
+    <div className="field">
+      <Button
+        size="sm"
+        variant="outline-primary"
+        disabled={tried.isPending}
+        onClick={() => tried.mutate()}
+      >
+        {tried.isPending ? words.arrange.trying : words.arrange.tryIt}
+      </Button>{' '}
+      <span className="small" role="status">
+        {tried.data !== undefined &&
+          words.arrange.tried(tried.data.status, tried.data.millis, tried.data.elsewhere)}
+      </span>
+      <ProblemNote error={tried.error} />
+    </div>
   );
 }

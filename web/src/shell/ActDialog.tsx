@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { answer, api, gatherInto } from '../api/client';
+import { useEnsureDraft } from '../drafts/ensuring';
 import { Foreseen, type Foresight } from '../drafts/foresight';
 import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { words } from '../words/en';
@@ -55,6 +56,11 @@ export function ActDialog({
   const id = useId();
   const open = useOpenDraft();
   const draft = gathers ? open : undefined;
+  // Where all edits of a page go into a draft, the first of them opens it.
+  const ensuring = useEnsureDraft();
+  const opens = gathers ? ensuring.name : undefined;
+  const first = useAct(ensuring.ensure, () => onAct());
+  const into = draft?.name ?? opens;
   const works = useWorksWithDrafts();
   const ready = foresight === undefined || foresight.may;
   const asDraft = useAct(
@@ -80,24 +86,26 @@ export function ActDialog({
           noValidate
           onSubmit={(event) => {
             event.preventDefault();
-            onAct();
+            if (opens === undefined) {
+              onAct();
+            } else {
+              first.mutate();
+            }
           }}
         >
-          {draft !== undefined && (
-            <div className="note wait small">{words.drafts.into(draft.name)}</div>
-          )}
+          {into !== undefined && <div className="note wait small">{words.drafts.into(into)}</div>}
           {stale?.note}
           {children}
           {foresight !== undefined && (foresight.seen !== undefined || foresight.asked) && (
             <Foreseen of={foresight} />
           )}
-          <ProblemNote error={error ?? asDraft.error} fields={fields} />
+          <ProblemNote error={error ?? asDraft.error ?? first.error} fields={fields} />
         </Form>
         {below}
       </Modal.Body>
       <Modal.Footer>
         {beside}
-        {gathers && works && draft === undefined && foresight !== undefined && (
+        {gathers && works && into === undefined && foresight !== undefined && (
           <Button
             variant="link"
             className="start"
@@ -115,9 +123,11 @@ export function ActDialog({
           type="submit"
           form={id}
           variant={danger ? 'outline-danger' : 'primary'}
-          disabled={disabled || !ready || stale?.blocked === true || asDraft.isPending}
+          disabled={
+            disabled || !ready || stale?.blocked === true || asDraft.isPending || first.isPending
+          }
         >
-          {draft === undefined ? act : words.drafts.intoAct(act)}
+          {into === undefined ? act : words.drafts.intoAct(act)}
         </Button>
       </Modal.Footer>
     </Modal>

@@ -27,6 +27,10 @@ import { Tray } from '../drafts/Tray';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
+import { BrandPage } from '../portal/BrandPage';
+import { usePortalParts } from '../portal/PortalTabs';
+import { UsePage } from '../portal/UsePage';
+import { WherePage } from '../portal/WherePage';
 import { words } from '../words/en';
 import { Find } from './Find';
 import { isTyping } from './keys';
@@ -56,7 +60,13 @@ export function Desk() {
     has('requests.step-in') ||
     has('departures.run') ||
     worksWithDrafts;
-  const curates = has('portal.arrange') || signed.ownsCollections;
+  const portal = usePortalParts();
+  const curates = portal.arranges;
+  const portalHome = portal.arranges
+    ? '/desk/portal'
+    : portal.looks
+      ? '/desk/portal/brand'
+      : '/desk/portal/where';
   const apps = has('apps.read') || signed.ownsApps;
   const rules = has('access.rules') || has('access.except') || has('access.read');
   const finds = people || apps || curates;
@@ -103,7 +113,7 @@ export function Desk() {
         </Link>
         <nav aria-label={words.shell.sections}>
           {docket && <DocketLink />}
-          {curates && <DeskNavLink to="/desk/portal">{words.shell.portal}</DeskNavLink>}
+          {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
           {apps && (
             <DeskNavLink
               to="/desk/apps"
@@ -146,7 +156,10 @@ export function Desk() {
           <Routes>
             {docket && <Route path="docket" element={<DocketPage />} />}
             {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
-            {curates && <Route path="portal" element={<ArrangePage />} />}
+            {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
+            {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
+            {portal.arranges && <Route path="portal/use" element={<UsePage />} />}
+            {portal.finds && <Route path="portal/where" element={<WherePage />} />}
             {apps && <Route path="apps" element={<AppsPage />} />}
             {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}
             {apps && <Route path="apps/:id" element={<AppPage />} />}

@@ -11,6 +11,7 @@ import { Failure, Loading } from './states';
 export type Signed = Schemas['Signed'];
 export type Session = {
   organisation: string;
+  brand: Schemas['BrandView'];
   zone: string;
   begins: string | null;
   signed: Signed;
@@ -136,6 +137,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
     <Context.Provider
       value={{
         organisation: data.organisation,
+        brand: data.brand,
         zone: data.zone,
         begins: data.begins,
         signed,

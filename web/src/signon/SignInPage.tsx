@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate, useSearchParams } from 'react-router';
 import { answer, api } from '../api/client';
+import { Uploaded } from '../pictures/Picture';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
 import { words } from '../words/en';
 import { SignInForm } from './SignInForm';
@@ -24,10 +25,24 @@ export function SignInPage() {
     queryFn: () => answer(api.GET('/api/demo')).catch(() => null),
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const brand = session.data?.brand;
   return (
     <div className="door">
       <div>
-        <header className="org">{session.data?.organisation ?? words.product}</header>
+        <header className="org">
+          {brand !== undefined && brand.mark !== '' && <Uploaded word={brand.mark} size={36} />}
+          {session.data?.organisation ?? words.product}
+        </header>
+        {brand !== undefined && brand.door !== '' && (
+          <div className="door-picture">
+            <Uploaded word={brand.door} size={320} />
+          </div>
+        )}
+        {brand !== undefined && brand.welcome !== '' && (
+          <p className="welcome" dir="auto">
+            {brand.welcome}
+          </p>
+        )}
         <main className="sheet">
           <h1 style={{ marginBottom: 12 }}>{words.signOn.title}</h1>
           <SignInForm
@@ -39,6 +54,11 @@ export function SignInPage() {
             }}
           />
         </main>
+        {brand !== undefined && brand.help !== '' && (
+          <p className="small dim" dir="auto">
+            {words.portal.help} {brand.help}
+          </p>
+        )}
         {demo.data && (
           <section className="demo small" aria-label={words.signOn.demo}>
             <p style={{ margin: '0 0 6px' }}>

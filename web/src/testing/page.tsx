@@ -84,6 +84,7 @@ const NO_COUNTS = {
   more: 0,
   less: 0,
   moved: 0,
+  met: 0,
   conflicts: 0,
   settled: 0,
 };
@@ -120,6 +121,15 @@ export function moment(
 
 export const SIGNED = {
   organisation: 'Tern Sound Ferries',
+  brand: {
+    mark: '',
+    band: '#17504a',
+    welcome: '',
+    door: '',
+    help: '',
+    form: 'tiles',
+    tight: false,
+  },
   zone: 'Europe/Oslo',
   begins: '2024-11-25T07:00:00Z',
   position: 7,

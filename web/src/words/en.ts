@@ -2,6 +2,17 @@
 const count = (n: number) => new Intl.NumberFormat().format(n);
 const many = (n: number, one: string, more: string) => `${count(n)} ${n === 1 ? one : more}`;
 
+/** first, second, 21st */
+function ordinal(n: number): string {
+  const named = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+  const small = named[n - 1];
+  if (small !== undefined) {
+    return small;
+  }
+  const ends: Record<string, string> = { one: 'st', two: 'nd', few: 'rd', other: 'th' };
+  return `${n}${ends[new Intl.PluralRules('en', { type: 'ordinal' }).select(n)] ?? 'th'}`;
+}
+
 export const words = {
   product: 'Eleutheria',
   count,
@@ -94,6 +105,18 @@ export const words = {
     wrong: 'If something is wrong, tell the source it comes from; it is corrected there.',
     groups: 'Groups I am in',
     noGroups: 'You are in no group.',
+    feed: 'My tiles elsewhere',
+    feedHelp:
+      'The company’s own page can show your tiles: give it a token. It opens nothing but the list.',
+    feedOnce: 'This is the token. It is told this once.',
+    feedHow: (origin: string) =>
+      `GET ${origin}/api/feed with “Authorization: Bearer” and the token.`,
+    feedMade: (time: string) => `There is a token since ${time}.`,
+    feedUsed: (time: string) => `It was used last on ${time}.`,
+    feedUnused: 'It was never used.',
+    feedMake: 'Make a token',
+    feedAgain: 'Make another; the old one ends',
+    feedEnd: 'End the token',
     sessions: 'Where I am signed in',
     here: 'this browser',
     since: (time: string) => `since ${time}`,
@@ -353,6 +376,7 @@ export const words = {
     notHeld: (name: string) => `${name} is not open to you`,
     notOpen: (name: string, state: string) => `${name} is ${state}`,
     whom: (people: string) => `Whom to ask: ${people}.`,
+    help: 'Help:',
   },
   requests: {
     find: 'Name of an app or a role, or what you need it for',
@@ -416,6 +440,11 @@ export const words = {
   pictures: {
     picture: 'Picture',
     hue: 'Colour',
+    find: 'Find a picture',
+    own: 'uploaded',
+    upload: 'Upload one',
+    uploading: 'Looking it through …',
+    uploadHelp: 'PNG or SVG, at most 1 MiB; it is drawn anew.',
   },
   yesNo: (value: boolean) => (value ? 'yes' : 'no'),
   apps: {
@@ -830,7 +859,87 @@ export const words = {
     endTileReally: (name: string, n: number) =>
       `End “${name}”, which lies in ${many(n, 'collection', 'collections')}`,
   },
+  brand: {
+    title: 'Name, mark and colours',
+    parts: {
+      name: 'Name',
+      mark: 'Mark',
+      band: 'Colour of the band',
+      welcome: 'Words where people sign in',
+      door: 'Picture where people sign in',
+      help: 'Whom to ask',
+      form: 'Tiles',
+      tight: 'Close together',
+    },
+    name: (named: string) => `Name (empty: ${named})`,
+    mark: 'Mark beside the name',
+    band: 'Colour of the band',
+    pick: 'Pick a colour',
+    noColour: 'A colour is # and six digits from 0 to 9 and a to f.',
+    contrast: (n: number) =>
+      `White on it has a contrast of ${n.toFixed(1)}${n >= 4.5 ? '' : '; 4.5 is needed'}`,
+    welcome: 'Words where people sign in (may be left empty)',
+    door: 'Picture where people sign in',
+    help: 'Whom to ask, in your words',
+    form: 'How tiles are drawn where nobody has chosen',
+    forms: {
+      tiles: 'as tiles, with their line of help',
+      lines: 'as lines, one below the other',
+      marks: 'as marks, small and many',
+    },
+    tight: 'close together',
+    none: 'Take it away',
+    save: 'Set it',
+    preview: 'What it looks like',
+    sample: ['Rosters', 'Mail', 'Help'] as const,
+  },
+  use: {
+    title: 'Use of the portal',
+    collections: 'Collections, by week',
+    collectionsHelp:
+      'The openings of the tiles that lie in each now, wherever they were opened. Each row has its own scale: the highest bar is its best week.',
+    tiles: 'Tiles, by week',
+    what: 'What',
+    weeks: (n: number, from: string, until: string) =>
+      `${many(n, 'week', 'weeks')}, from ${from} to the week of ${until}, which is not over`,
+    inAll: 'In all',
+    told: (all: number, peak: number, week: string, last: number) =>
+      `${many(all, 'opening', 'openings')}; most, ${count(peak)}, in the week of ${week}; ${count(last)} so far this week`,
+    week: (week: string, n: number) => `Week of ${week}: ${many(n, 'opening', 'openings')}`,
+    nothing: 'Nothing was opened in these weeks',
+    hints: 'What nobody opens or finds',
+    unopened: (n: number) => `${many(n, 'tile', 'tiles')} that nobody opened`,
+    unopenedHelp: 'In none of these weeks.',
+    couldOpen: (n: number) => `${many(n, 'person', 'people')} could`,
+    sought: 'Typed, and not found',
+    soughtHelp: 'Words that came at least twice. Who typed them is not kept.',
+    noneSought: 'Nothing yet.',
+    times: (n: number) => `${count(n)} times`,
+  },
+  where: {
+    title: 'Where is it?',
+    help: 'What to tell somebody who looks for a tile. That you looked at their page goes on record.',
+    who: 'Who looks for it',
+    what: 'What they look for',
+    record: 'their record',
+    choose: (n: number) => `Choose one of ${many(n, 'tile', 'tiles')} that they see`,
+    notThere: 'What is not in the list, they do not see: their record tells what they hold.',
+    say: 'What to say',
+    sentence: (section: string, place: number, type: string | undefined, name: string) =>
+      `Look under “${section}”: ${name} is the ${ordinal(place)} tile there.${type === undefined ? '' : ` Or type “${type}” anywhere on the page and press Enter.`}`,
+    link: 'Or a link that points it out',
+    linkHelp: 'It opens the front page of whoever follows it, with the tile marked.',
+    copy: 'Copy it',
+    copied: 'Copied',
+  },
   arrange: {
+    tabs: { arrange: 'Arrange', brand: 'Name and colours', use: 'Use', where: 'Where is it?' },
+    seen: (n: number, of: number, since: string) =>
+      `Seen by ${count(n)} of ${count(of)} since it was changed on ${since}.`,
+    tryIt: 'Try it',
+    trying: 'Asking the address …',
+    tried: (status: number, millis: number, elsewhere: string | null) =>
+      `It answers ${status} after ${count(millis)} ms${elsewhere === null ? '' : `, and sends on to ${elsewhere}, which was not followed`}.`,
     outline: 'Collections and front pages',
     collections: 'Collections',
     collection: 'Collection',
@@ -1131,6 +1240,7 @@ export const words = {
       fronted: (p) => `${p.plural ? 'are' : 'is'} named on ${p.object}`,
       unfronted: (p) => `${p.plural ? 'are' : 'is'} no longer named on ${p.object}`,
       refronted: (p) => `${p.plural ? 'move' : 'moves'} on ${p.object}`,
+      brand: () => 'has another look',
       'new-front-page': () => 'is a new front page',
       'changed-front-page': () => 'is described anew',
       'ends-front-page': () => 'ends as a front page',
@@ -1196,6 +1306,8 @@ export const words = {
         `${many(n, 'person no longer sees', 'people no longer see')} ${what}`,
       moved: (n: number, what: string) =>
         `${many(n, 'person meets', 'people meet')} ${what} in another order`,
+      met: (n: number, what: string) =>
+        `${many(n, 'person meets', 'people meet')} ${what}, and met another page`,
     },
     figure: (sign: string, n: number) =>
       n === 0
@@ -1212,6 +1324,7 @@ export const words = {
       more: (n: number) => (n === 1 ? 'only sees more' : 'only see more'),
       less: (n: number) => (n === 1 ? 'only sees less' : 'only see less'),
       moved: (n: number) => (n === 1 ? 'meets another order' : 'meet another order'),
+      met: (n: number) => (n === 1 ? 'meets another front page' : 'meet another front page'),
     },
     counts: {
       gain: (n: number) => `+${count(n)} ${n === 1 ? 'gains' : 'gain'} access`,
@@ -1223,6 +1336,7 @@ export const words = {
       more: (n: number) => `${count(n)} ${n === 1 ? 'sees' : 'see'} more`,
       less: (n: number) => `${count(n)} ${n === 1 ? 'sees' : 'see'} less`,
       moved: (n: number) => `${count(n)} ${n === 1 ? 'meets' : 'meet'} another order`,
+      met: (n: number) => `${count(n)} ${n === 1 ? 'meets' : 'meet'} another front page`,
       conflicts: (n: number) => many(n, 'new conflict', 'new conflicts'),
       settled: (n: number) => `${many(n, 'conflict', 'conflicts')} settled`,
     },
@@ -1245,11 +1359,14 @@ export const words = {
       more: 'sees more',
       less: 'sees less',
       moved: 'order',
+      met: 'page',
     },
-    kinds: { tile: 'tile', collection: 'collection', application: 'application' } as Record<
-      string,
-      string
-    >,
+    kinds: {
+      tile: 'tile',
+      collection: 'collection',
+      application: 'application',
+      front_page: 'front page',
+    } as Record<string, string>,
     columns: { sign: 'Sign', what: 'What', who: 'Who', because: 'Because' },
     people: (n: number) => many(n, 'person', 'people'),
     everyone: 'Everyone',
@@ -1423,6 +1540,7 @@ export const words = {
       'front-page.move': 'moved a front page',
       'front-page.end': 'ended a front page',
       'portal.proof': 'looked at the portal as somebody',
+      'portal.brand': 'set name, mark and colours',
       'request.ask': 'asked for access',
       'request.approve': 'approved a request',
       'request.refuse': 'refused a request',
@@ -1469,6 +1587,7 @@ export const words = {
       placed: 'Tile in it',
       fronted: 'On the front page',
       shown: 'Shown',
+      brand: 'Name, mark and colours',
       'front-page': 'Front page',
       'front-page-rank': 'Its place among the front pages',
       'front-page-notice': 'Notice',

@@ -4,19 +4,23 @@ import Button from 'react-bootstrap/Button';
 import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import { answer, api, type Schemas } from '../../api/client';
 import { Edits } from '../../drafts/Edits';
+import { DraftsHere } from '../../drafts/ensuring';
 import { useOpenDraft } from '../../drafts/gathering';
 import { useAddress } from '../../shell/addresses';
 import { isTyping } from '../../shell/keys';
 import { useLens } from '../../shell/lens';
+import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { dayIn, tellDay } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
 import { CollectionDialog } from '../CollectionDialog';
+import { PortalTabs } from '../PortalTabs';
 import { FrontPageDialog } from './FrontPageDialog';
 import { AllTiles, CollectionMargin, PageMargin, TileMargin } from './Margin';
 import { Outline } from './Outline';
 import { Proof, useProof } from './Proof';
-import { EnsuringDraft, movesTo, moveTiles, takingOut, useArranging } from './useArranging';
+import { movesTo, moveTiles, takingOut, useArranging } from './useArranging';
 import { useCarry } from './useCarry';
 
 type Curated = Schemas['CuratedView'];
@@ -24,6 +28,7 @@ type Curated = Schemas['CuratedView'];
 /** Arranging the portal: what there is, a true rendering of it, and what explains it. */
 export function ArrangePage() {
   const { asOf } = useLens();
+  const { zone } = useSession();
   const [get] = useAddress();
   const open = useOpenDraft();
   const draft = get('before') === '' && asOf === undefined ? open?.id : undefined;
@@ -38,7 +43,11 @@ export function ArrangePage() {
   if (curated.data === undefined) {
     return <Loading what={words.curate.title} lines={12} />;
   }
-  return <Whole curated={curated.data} draft={draft} />;
+  return (
+    <DraftsHere value={words.arrange.draftName(tellDay(dayIn(zone, new Date())))}>
+      <Whole curated={curated.data} draft={draft} />
+    </DraftsHere>
+  );
 }
 
 function Whole({ curated, draft }: { curated: Curated; draft: string | undefined }) {
@@ -149,10 +158,11 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
     setMarked(now.includes(tile) ? now.filter((one) => one !== tile) : [...now, tile]);
   };
   return (
-    <EnsuringDraft value={arranging.ensure}>
+    <>
       <p id="carry-help" className="visually-hidden">
         {words.arrange.carryHelp}
       </p>
+      <PortalTabs />
       <div className="arrange">
         <Outline
           curated={curated}
@@ -312,6 +322,6 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
       </div>
       {making === 'collection' && <CollectionDialog onClose={() => setMaking(undefined)} />}
       {making === 'page' && <FrontPageDialog onClose={() => setMaking(undefined)} />}
-    </EnsuringDraft>
+    </>
   );
 }

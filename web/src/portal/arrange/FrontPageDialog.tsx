@@ -2,6 +2,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
+import { useEnsureDraft } from '../../drafts/ensuring';
 import { ActDialog } from '../../shell/ActDialog';
 import { useStale } from '../../shell/stale';
 import { ProblemNote } from '../../shell/states';
@@ -17,7 +18,6 @@ import {
   tellAudience,
 } from '../AudienceFields';
 import { DayField } from '../DayField';
-import { useEnsureDraft } from './useArranging';
 
 type Page = Schemas['FrontPageView'];
 
@@ -56,7 +56,7 @@ function form(parts: Parts): Schemas['FrontPageForm'] {
 
 /** Making a front page, or saying anew who meets it, what it tells, and in which waves it comes. */
 export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () => void }) {
-  const ensureDraft = useEnsureDraft();
+  const { ensure } = useEnsureDraft();
   const [wanted, setWanted] = useState(() => partsOf(page));
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
@@ -82,7 +82,6 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
     },
   });
   const save = useAct(async () => {
-    await ensureDraft();
     await (page === undefined
       ? answer(
           api.POST('/api/front-pages', {
@@ -98,7 +97,7 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
         ));
   }, onClose);
   const end = useAct(async () => {
-    await ensureDraft();
+    await ensure();
     await answer(api.DELETE('/api/front-pages/{id}', { params: { path: { id: page?.id ?? '' } } }));
   }, onClose);
   const wrong = (field: string) =>

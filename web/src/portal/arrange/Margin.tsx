@@ -6,7 +6,7 @@ import { answer, api, type Schemas } from '../../api/client';
 import { Picture } from '../../pictures/Picture';
 import { DeskLink } from '../../shell/lens';
 import { Loading, ProblemNote } from '../../shell/states';
-import { tellDay } from '../../shell/times';
+import { tellDate, tellDay } from '../../shell/times';
 import { words } from '../../words/en';
 import { tellAudience } from '../AudienceFields';
 import { CollectionDialog } from '../CollectionDialog';
@@ -569,6 +569,7 @@ export function PageMargin({
           </>
         )}
       </dl>
+      <Seen page={page.id} />
       {page.waves.length > 0 && (
         <>
           <h3>{words.arrange.waves}</h3>
@@ -632,5 +633,21 @@ export function PageMargin({
       {editsHere}
       {editing && <FrontPageDialog page={page} onClose={() => setEditing(false)} />}
     </>
+  );
+}
+
+/** How many have met a page since it was changed last. */
+function Seen({ page }: { page: string }) {
+  const seen = useQuery({
+    queryKey: ['seen', page],
+    queryFn: () =>
+      answer(api.GET('/api/front-pages/{id}/seen', { params: { path: { id: page } } })),
+    // A page that only the draft has is met by nobody yet.
+    retry: false,
+  });
+  return seen.data === undefined ? null : (
+    <p className="small">
+      {words.arrange.seen(seen.data.seen, seen.data.of, tellDate(seen.data.since))}
+    </p>
   );
 }

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import type { Schemas } from '../../api/client';
 import { words } from '../../words/en';
 import { tellAudience } from '../AudienceFields';
+import { Free } from './Proof';
 import { type Carry, placeId, useCarry } from './useCarry';
 
 type Curated = Schemas['CuratedView'];
@@ -267,9 +268,7 @@ export function Sortable({
       <ol className="plain items">
         {carry.shown(list, items).map((id, index) =>
           id === null ? (
-            <li key="free" className="free small">
-              {words.arrange.here}
-            </li>
+            <Free key="free" list={list} />
           ) : (
             <Item key={id} carry={carry} list={list} id={id} name={name(id)}>
               {children(id, index)}

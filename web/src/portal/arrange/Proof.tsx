@@ -5,12 +5,13 @@ import Button from 'react-bootstrap/Button';
 import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Form from 'react-bootstrap/Form';
 import { answer, api, type Schemas } from '../../api/client';
+import { Uploaded } from '../../pictures/Picture';
 import { useAddress } from '../../shell/addresses';
 import { useSession } from '../../shell/session';
 import { Empty, Failure, Loading } from '../../shell/states';
 import { words } from '../../words/en';
 import { HandsOn, Shelves, TileFace } from '../Shelves';
-import { type Carry, placeId } from './useCarry';
+import { type Carry, FREE, placeId } from './useCarry';
 
 type ProofView = Schemas['ProofView'];
 type Tile = Schemas['TileView'];
@@ -106,9 +107,12 @@ export function Proof({
         <DndContext {...carry.context} collisionDetection={pointerWithin}>
           <div className={`proof ${device}`} data-device={device}>
             <div className="portal inert" style={{ maxWidth: DEVICES[device] }}>
-              <div className="band">
+              <div className="band" style={{ background: data.brand.band }}>
                 <div className="top">
-                  <span className="org">{organisation}</span>
+                  <span className="org">
+                    {data.brand.mark !== '' && <Uploaded word={data.brand.mark} size={28} />}
+                    {data.organisation || organisation}
+                  </span>
                   <span className="greet">
                     {data.person === null
                       ? words.arrange.nobodyInParticular
@@ -136,6 +140,7 @@ export function Proof({
                               section.tiles.map((tile) => tile.id),
                             )
                             .map((id) => (id === null ? null : (tiles.get(id) ?? null))),
+                    free: (section) => <Free list={section.id ?? ''} />,
                     heading: (section, inside) =>
                       section.id === null ? (
                         inside
@@ -192,6 +197,16 @@ export function Proof({
         {carry.said}
       </div>
     </section>
+  );
+}
+
+/** Where what is carried would be put down. */
+export function Free({ list }: { list: string }) {
+  const { setNodeRef } = useDroppable({ id: placeId(list, FREE) });
+  return (
+    <li ref={setNodeRef} className="free">
+      {words.arrange.here}
+    </li>
   );
 }
 
@@ -328,7 +343,14 @@ function Whose({ data }: { data: ProofView | undefined }) {
   );
 }
 
-function Choose({ onChoose }: { onChoose: (changes: Record<string, string>) => void }) {
+/** Finds somebody by any part of their name. */
+export function ChoosePerson({
+  onChoose,
+  auto = false,
+}: {
+  onChoose: (id: string) => void;
+  auto?: boolean;
+}) {
   const [text, setText] = useState('');
   const found = useQuery({
     queryKey: ['find', text.trim()],
@@ -336,14 +358,10 @@ function Choose({ onChoose }: { onChoose: (changes: Record<string, string>) => v
     enabled: text.trim() !== '',
     placeholderData: keepPreviousData,
   });
-  const units = useQuery({
-    queryKey: ['curated', undefined, undefined],
-    queryFn: () => answer(api.GET('/api/portal', { params: { query: {} } })),
-  });
   return (
-    <div className="sheet choosing">
+    <>
       <Form.Control
-        autoFocus
+        autoFocus={auto}
         type="text"
         autoComplete="off"
         aria-label={words.arrange.findPerson}
@@ -351,20 +369,36 @@ function Choose({ onChoose }: { onChoose: (changes: Record<string, string>) => v
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
-      <ul className="plain">
-        {text.trim() !== '' &&
-          (found.data?.people ?? []).slice(0, 8).map((person) => (
+      {text.trim() !== '' && (
+        <ul className="plain">
+          {(found.data?.people ?? []).slice(0, 8).map((person) => (
             <li key={person.id}>
               <button
                 type="button"
                 className="choose"
-                onClick={() => onChoose({ person: person.id })}
+                onClick={() => {
+                  setText('');
+                  onChoose(person.id);
+                }}
               >
                 {person.familyFirst} <span className="dim small">{person.unit}</span>
               </button>
             </li>
           ))}
-      </ul>
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Choose({ onChoose }: { onChoose: (changes: Record<string, string>) => void }) {
+  const units = useQuery({
+    queryKey: ['curated', undefined, undefined],
+    queryFn: () => answer(api.GET('/api/portal', { params: { query: {} } })),
+  });
+  return (
+    <div className="sheet choosing">
+      <ChoosePerson auto onChoose={(person) => onChoose({ person })} />
       <Form.Select
         size="sm"
         aria-label={words.arrange.typicalOf}

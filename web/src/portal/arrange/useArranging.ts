@@ -1,10 +1,8 @@
-import { createContext, useContext, useState } from 'react';
-import { answer, api, gatherInto, type Schemas } from '../../api/client';
+import { useState } from 'react';
+import { answer, api, type Schemas } from '../../api/client';
+import { useEnsureDraft } from '../../drafts/ensuring';
 import { useOpenDraft } from '../../drafts/gathering';
-import { useSession } from '../../shell/session';
-import { dayIn, tellDay } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
-import { words } from '../../words/en';
 
 type Receipt = Schemas['Receipt'];
 type Command = () => Promise<Receipt>;
@@ -12,27 +10,12 @@ type Command = () => Promise<Receipt>;
 /** What was done here, and how to do it again. */
 type Done = { commands: Command[]; edits: number[] };
 
-const Ensuring = createContext<() => Promise<void>>(async () => undefined);
-export const EnsuringDraft = Ensuring.Provider;
-
-/** Opens a draft where none is open, before something is put into it; elsewhere nothing. */
-export function useEnsureDraft(): () => Promise<void> {
-  return useContext(Ensuring);
-}
-
 /** Everything that is arranged goes into the open draft; the first edit opens one. */
 export function useArranging() {
-  const { zone } = useSession();
   const open = useOpenDraft();
+  const { ensure } = useEnsureDraft();
   const [done, setDone] = useState<Done[]>([]);
   const [undone, setUndone] = useState<Done[]>([]);
-  const ensure = async () => {
-    if (open === undefined) {
-      const name = words.arrange.draftName(tellDay(dayIn(zone, new Date())));
-      const opened = await answer(api.POST('/api/drafts', { body: { name } }));
-      gatherInto(opened.result);
-    }
-  };
   const run = async (commands: Command[]): Promise<Done> => {
     await ensure();
     const edits: number[] = [];
@@ -71,7 +54,6 @@ export function useArranging() {
   });
   const pending = act.isPending || undo.isPending || redo.isPending;
   return {
-    ensure,
     edit: (...commands: Command[]) => act.mutate(commands),
     error: act.error ?? undo.error ?? redo.error,
     pending,

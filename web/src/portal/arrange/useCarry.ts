@@ -3,6 +3,7 @@ import {
   type DragEndEvent,
   type DragOverEvent,
   type DragStartEvent,
+  MeasuringStrategy,
   PointerSensor,
   TouchSensor,
   useSensor,
@@ -28,6 +29,9 @@ const WAYS: Record<string, Way> = {
   ArrowUp: 'up',
   ArrowDown: 'down',
 };
+
+/** Where something would be put down: over it, it stays there. */
+export const FREE = '·';
 
 /** A thing in a list, as one text for the library. */
 export function placeId(list: string, item: string | null): string {
@@ -178,6 +182,8 @@ export function useCarry({
     context: {
       sensors,
       accessibility: { announcements: SILENT },
+      // The others close up while something is carried.
+      measuring: { droppable: { strategy: MeasuringStrategy.Always } },
       onDragStart: (event: DragStartEvent) => {
         const { list, item } = placeOf(String(event.active.id));
         if (item !== null) {

@@ -87,6 +87,7 @@ public final class LoadDemo {
       loader.finish(now);
       past.shore().write(db);
       past.shore().openings(db, now);
+      past.shore().sought(db, now);
       accounts(db, loader.directory(), now);
       ThisWeek.write(past.company(), last.plusWeeks(1), files);
       // Written last: whatever was interrupted before is made anew.

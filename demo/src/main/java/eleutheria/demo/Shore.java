@@ -1,6 +1,7 @@
 package eleutheria.demo;
 
 import static eleutheria.server.tables.Tables.OPENING;
+import static eleutheria.server.tables.Tables.SOUGHT;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
@@ -54,6 +55,7 @@ import org.jspecify.annotations.Nullable;
 /** The applications, grants, collections, requests and openings of the demo's past. */
 final class Shore {
   private static final Actor SETUP = new Actor.Setup();
+  private static final int WATCHED = 182;
   private static final Duration TAKE_BACK = Duration.ofSeconds(10);
   private static final List<String> NEEDS =
       List.of(
@@ -168,6 +170,45 @@ final class Shore {
         new FactValue.Audience(false, List.of(), 30),
         List.of("First weeks aboard", "Today aboard"),
         "Good to have you. Lifebuoy, ext. 4400, answers every question.");
+    // A tile that needs nothing, and one whose days are over and which nobody has taken away.
+    TileId plan = plain(day, "Sailing Plan", "All departures of today", "clock", null);
+    plain(day, "Summer Extras", "Extra boats of the season", "sun", today.minusDays(60));
+    CollectionId aboard = collections.get("Today aboard");
+    loader.act(
+        at(day, 17, 5),
+        SETUP,
+        moment ->
+            CollectionDecisions.arrange(
+                moment,
+                aboard,
+                List.of(
+                    new Placing<>(plan, null, new Placing.Spot<>(tiles.get("Tidewatch"), false)))));
+  }
+
+  private TileId plain(
+      LocalDate day, String name, String line, String picture, @Nullable LocalDate until) {
+    String host = name.toLowerCase(java.util.Locale.ROOT).replace(' ', '-');
+    return loader.act(
+        at(day, 17, random.nextInt(4)),
+        SETUP,
+        moment ->
+            TileDecisions.make(
+                moment,
+                new TileDecisions.Terms(
+                    new FactValue.TileFace(
+                        name,
+                        line,
+                        picture,
+                        "tide",
+                        apps.get("Gangway"),
+                        new TreeSet<>(),
+                        "https://gangway.ternsound.example/" + host,
+                        "",
+                        true,
+                        false),
+                    everyone(),
+                    null,
+                    until)));
   }
 
   private void frontPage(
@@ -604,6 +645,34 @@ final class Shore {
   }
 
   /** Thirty days of openings: most people open what they hold, some of it daily. */
+  /** Summer is when the boats are full. */
+  private double season(Instant at) {
+    return switch (at.atZone(zone).getMonth()) {
+      case JUNE, AUGUST -> 0.42;
+      case JULY -> 0.5;
+      case MAY, SEPTEMBER -> 0.32;
+      default -> 0.26;
+    };
+  }
+
+  /** What people typed in vain. */
+  void sought(DSLContext db, Instant now) {
+    Map<String, Integer> typed = new LinkedHashMap<>();
+    typed.put("parking", 9);
+    typed.put("canteen", 6);
+    typed.put("holiday form", 4);
+    typed.put("radio licence", 2);
+    typed.forEach(
+        (words, times) -> {
+          for (int i = 0; i < times; i++) {
+            db.insertInto(SOUGHT)
+                .set(SOUGHT.HAPPENED_AT, now.minus(Duration.ofHours(random.nextInt(24 * 80))))
+                .set(SOUGHT.WORDS, words)
+                .execute();
+          }
+        });
+  }
+
   void openings(DSLContext db, Instant now) {
     PortalView whole = loader.portal();
     List<Object[]> rows = new ArrayList<>();
@@ -617,8 +686,9 @@ final class Shore {
       for (TileId tile : new java.util.LinkedHashSet<>(held)) {
         // A habit of this person with this tile: never, now and then, often.
         double habit = Math.pow(random.nextDouble(), 3);
-        for (int d = 30; d >= 1; d--) {
-          if (random.nextDouble() < habit * 0.35) {
+        for (int d = WATCHED; d >= 1; d--) {
+          double season = d <= 30 ? 0.35 : season(now.minus(Duration.ofDays(d)));
+          if (random.nextDouble() < habit * season) {
             Instant when = now.minus(Duration.ofDays(d)).plusSeconds(random.nextInt(12 * 3600));
             rows.add(new Object[] {when, person.id().value(), tile.value()});
           }

@@ -21,6 +21,7 @@ import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
 import org.openqa.selenium.chrome.ChromeOptions;
+import org.openqa.selenium.interactions.Actions;
 import org.openqa.selenium.support.ui.FluentWait;
 import org.openqa.selenium.support.ui.Select;
 import org.openqa.selenium.support.ui.WebDriverWait;
@@ -308,8 +309,35 @@ final class Browser implements AutoCloseable {
     click("//label[starts-with(normalize-space(), " + quoted(label) + ")]");
   }
 
+  /** Drags one thing onto another with the mouse, as a hand does: off, over, and down. */
+  void drag(String from, String onto) {
+    WebElement taken = find(from);
+    driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", taken);
+    Actions hand = new Actions(driver, Duration.ofMillis(60));
+    hand.moveToElement(taken).clickAndHold().moveByOffset(12, 4).moveByOffset(12, 4).perform();
+    // What is carried leaves its place, so that the others close up.
+    new Actions(driver, Duration.ofMillis(60))
+        .moveToElement(find(onto))
+        .moveByOffset(3, 2)
+        .release()
+        .perform();
+  }
+
   void keys(CharSequence... keys) {
     driver.switchTo().activeElement().sendKeys(keys);
+  }
+
+  /** Waits until something is so. */
+  void until(String what, java.util.function.BooleanSupplier so) {
+    patiently()
+        .ignoring(StaleElementReferenceException.class)
+        .withMessage(() -> "not so: " + what + "; the page says:\n" + told())
+        .until(d -> so.getAsBoolean());
+  }
+
+  /** What is on whatever has the focus. */
+  String focused() {
+    return driver.switchTo().activeElement().getText();
   }
 
   /** Gives a file to the field that takes files. */

@@ -107,7 +107,7 @@ class DraftsJourneyTest {
     ines.follow("Counter leads");
     ines.find("//*[@role='row']//*[.='Weir, Jonas']");
     ines.open("/desk/portal");
-    ines.heading("Leads at the counter");
+    ines.find("//aside//button[.//b[.='Leads at the counter']]");
     ines.open("/desk/ledger");
     ines.sees("published a draft");
     ines.click("//tr[contains(., 'published a draft')]//a[1]");

@@ -28,12 +28,12 @@ class PicturesTest {
       browser.sees("Who holds it already");
       browser.sees("Who decides");
       browser.picture(folder.resolve("docket.png"));
-      browser.open("/desk/portal");
-      browser.sees("For the counter and the quay");
-      browser.click("//aside//button[.='Refund Bench']");
-      browser.sees("Needs any of");
+      browser.open("/desk/portal?unit=Ticketing");
+      browser.click("//aside//button[.//b[.='Ticket office']]");
+      browser.sees("How much of it they can open");
+      browser.find("//section[@aria-labelledby='proof-title']//b[.='Farebox']");
       browser.script("scrollTo(0, 0)");
-      browser.picture(folder.resolve("curate.png"));
+      browser.picture(folder.resolve("arranging.png"));
       browser.open("/desk/apps?find=refund");
       browser.follow("Refund Bench");
       browser.follow("Approver");

@@ -60,7 +60,8 @@ class PortalJourneyTest {
               "/api/tiles",
               """
               {"name": "Many %d", "line": "", "picture": "waves", "hue": "tide",
-               "application": "%s", "needs": ["%s"]}"""
+               "application": "%s", "needs": ["%s"], "address": "", "contact": "", "apart": false,
+               "audience": {"everyone": true, "firstDays": 0, "subjects": []}}"""
                   .formatted(i, app, role)));
     }
     return made;

@@ -98,22 +98,28 @@ class SliceJourneyTest {
     ines.press("Make a collection");
     ines.type("Name", "On the quay");
     ines.tick("these only");
+    ines.tick("whoever fits a filter");
     ines.type("Filter", "unit eq \"Ticketing\" or unit eq \"Safety\"");
     ines.sees("people fit");
-    ines.press("Make it");
-    ines.heading("On the quay");
+    ines.press("Into the draft: Make it");
+    ines.sees("1 edit");
+    ines.click("//aside//button[.//b[.='On the quay']]");
     ines.choose("Add a tile to On the quay", "Tidewatch");
-    ines.find("//section[.//h2[.='On the quay']]//ol//button[.='Tidewatch']");
+    ines.find("//aside//ol//button[.='Tidewatch']");
     ines.choose("Add a tile to On the quay", "Quay Clock");
-    ines.find("//section[.//h2[.='On the quay']]//ol//button[.='Quay Clock']").click();
-    ines.press("Move Quay Clock earlier");
-    ines.find(
-        "//section[.//h2[.='On the quay']]//ol/li[1][.//button[normalize-space()='Quay Clock']]");
-    ines.press("Offer on request");
-    ines.sees("Do not offer");
+    ines.find("//aside//ol//button[.='Quay Clock']");
+    // Keys alone: taken up, one place earlier, put down.
+    ines.find("//button[@aria-label='Move Quay Clock']").sendKeys(Keys.SPACE);
+    ines.keys(Keys.ARROW_UP);
+    ines.keys(Keys.SPACE);
+    ines.find("//aside//ol/li[1][.//button[normalize-space()='Quay Clock']]");
+    ines.press("Offer on request: Quay Clock");
+    ines.find("//button[@aria-label='Do not offer: Quay Clock']");
     ines.axe();
-    ines.press("Move On the quay up");
-    ines.find("//section[.//h2[.='On the quay']]");
+    ines.follow("Publish…");
+    ines.type(WHY, "The quay has its own shelf");
+    ines.press("Publish now");
+    ines.heading("It is in force");
   }
 
   private static void uses(Browser oda) {

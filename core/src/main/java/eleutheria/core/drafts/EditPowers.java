@@ -165,6 +165,7 @@ final class EditPowers {
         }
       }
       case FactKey.Shown k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
+      case FactKey.Brand k -> need(Power.PORTAL_BRAND, authority.hasEverywhere(Power.PORTAL_BRAND));
       case FactKey.Front k -> frontPage();
       case FactKey.FrontRank k -> frontPage();
       case FactKey.FrontNotice k -> frontPage();

@@ -136,6 +136,16 @@ public sealed interface FactKey {
     }
   }
 
+  /** How the organisation shows itself. Value: {@link FactValue.Brand}. */
+  enum Brand implements FactKey {
+    ORGANISATION;
+
+    @Override
+    public @Nullable ObjectId subject() {
+      return null;
+    }
+  }
+
   /** What a front page is. Value: {@link FactValue.FrontFace}. */
   record Front(FrontPageId subject) implements FactKey {}
 

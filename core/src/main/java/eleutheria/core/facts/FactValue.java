@@ -184,6 +184,29 @@ public sealed interface FactValue {
   record FrontFace(String name, boolean only, boolean waves) implements FactValue {}
 
   /**
+   * How the organisation shows itself.
+   *
+   * @param name empty for the name it was set up with
+   * @param mark an uploaded picture, or nothing
+   * @param band the colour of the portal's band, {@code #rrggbb}
+   * @param welcome what is said where people sign in
+   * @param door the picture there, or nothing
+   * @param help whom to ask, in words
+   * @param form how tiles are drawn where nobody has chosen: tiles, lines or marks
+   * @param tight whether they stand close
+   */
+  record Brand(
+      String name,
+      String mark,
+      String band,
+      String welcome,
+      String door,
+      String help,
+      String form,
+      boolean tight)
+      implements FactValue {}
+
+  /**
    * A tile's place in a collection.
    *
    * @param rank places are in the order of this text

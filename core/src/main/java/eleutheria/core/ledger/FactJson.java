@@ -67,6 +67,7 @@ public final class FactJson {
       case FactKey.FrontNotice k -> "front-page-notice";
       case FactKey.FrontWave k -> "front-page-wave";
       case FactKey.Fronted k -> "fronted";
+      case FactKey.Brand k -> "brand";
       case FactKey.SeparationRule k -> "separation-rule";
       case FactKey.Excepted k -> "excepted";
     };
@@ -101,6 +102,7 @@ public final class FactJson {
           k.subject() instanceof CollectionId collection
               ? Map.of("collection", id(collection))
               : Map.of("object", k.subject().text());
+      case FactKey.Brand k -> Map.of();
       case FactKey.Shown k -> Map.of("tile", id(k.subject()));
       case FactKey.Front k -> Map.of("front-page", id(k.subject()));
       case FactKey.FrontRank k -> Map.of("front-page", id(k.subject()));
@@ -163,6 +165,7 @@ public final class FactJson {
               json.containsKey("collection")
                   ? CollectionId.parse(text(json, "collection"))
                   : ObjectId.parse(text(json, "object")));
+      case "brand" -> FactKey.Brand.ORGANISATION;
       case "shown" -> new FactKey.Shown(TileId.parse(text(json, "tile")));
       case "front-page" -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
       case "front-page-rank" -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")));
@@ -233,6 +236,16 @@ public final class FactJson {
               "source", v.source().word(),
               "subject", subject(v.subject()));
       case FactValue.TileFace v -> tile(v);
+      case FactValue.Brand v ->
+          Map.of(
+              "band", v.band(),
+              "door", v.door(),
+              "form", v.form(),
+              "help", v.help(),
+              "mark", v.mark(),
+              "name", v.name(),
+              "tight", v.tight(),
+              "welcome", v.welcome());
       case FactValue.FrontFace v -> Map.of("name", v.name(), "only", v.only(), "waves", v.waves());
       case FactValue.CollectionFace v -> Map.of("line", v.line(), "name", v.name());
       case FactValue.Separation v ->
@@ -457,6 +470,18 @@ public final class FactJson {
           new FactValue.Place(
               text((Map<?, ?>) json, "rank"),
               Boolean.TRUE.equals(((Map<?, ?>) json).get("offered")));
+      case FactKey.Brand k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Brand(
+            text(map, "name"),
+            text(map, "mark"),
+            text(map, "band"),
+            text(map, "welcome"),
+            text(map, "door"),
+            text(map, "help"),
+            text(map, "form"),
+            Boolean.TRUE.equals(map.get("tight")));
+      }
       case FactKey.Shown k -> FactValue.Present.PRESENT;
       case FactKey.Front k -> {
         Map<?, ?> map = (Map<?, ?>) json;

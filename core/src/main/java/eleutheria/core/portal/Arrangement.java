@@ -6,6 +6,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -164,9 +165,25 @@ record Arrangement(
                   : "",
               each.rank(),
               own,
-              List.copyOf(order)));
+              List.copyOf(order),
+              changed(facts, id, at)));
     }
     return pages;
+  }
+
+  /** When the last of a page's facts began or ended. */
+  private static Instant changed(Facts facts, FrontPageId id, Instant at) {
+    Instant last = Instant.EPOCH;
+    for (FactKey key : facts.about(id)) {
+      for (Spell spell : key instanceof FactKey.FrontRank ? List.<Spell>of() : facts.spells(key)) {
+        for (Instant moved : List.of(spell.from(), spell.until())) {
+          if (!moved.isAfter(at) && moved.isAfter(last)) {
+            last = moved;
+          }
+        }
+      }
+    }
+    return last;
   }
 
   private static FactValue.Audience audience(

@@ -3,6 +3,7 @@ package eleutheria.core.portal;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 
@@ -15,6 +16,7 @@ import java.util.Map;
  * @param ranks the collections that it names, in their order, with their ranks
  * @param order all collections that it shows: those it names, then the others by name unless only
  *     these are shown
+ * @param changed when something of it was changed last; the beginning of time for what never was
  */
 public record Page(
     FrontPageId id,
@@ -24,7 +26,8 @@ public record Page(
     String notice,
     String rank,
     Map<CollectionId, String> ranks,
-    List<CollectionId> order) {
+    List<CollectionId> order,
+    Instant changed) {
 
   public boolean everyones() {
     return id.equals(FrontPageId.EVERYONE);

@@ -38,6 +38,7 @@ public final class PortalView {
   private final Map<TileId, Tile> tiles;
   private final Map<CollectionId, Collection> collections;
   private final Map<FrontPageId, Page> pages;
+  private final FactValue.Brand brand;
   private volatile @Nullable Instant until;
 
   private PortalView(
@@ -45,13 +46,15 @@ public final class PortalView {
       Instant at,
       Map<TileId, Tile> tiles,
       Map<CollectionId, Collection> collections,
-      Map<FrontPageId, Page> pages) {
+      Map<FrontPageId, Page> pages,
+      FactValue.Brand brand) {
     this.access = access;
     this.at = at;
     this.audiences = new Audiences(access, at);
     this.tiles = tiles;
     this.collections = collections;
     this.pages = pages;
+    this.brand = brand;
   }
 
   public static PortalView at(Moment moment) {
@@ -64,7 +67,7 @@ public final class PortalView {
 
   /** The same tiles and collections over a later state of access, where none of them has moved. */
   public PortalView with(AccessView access, Instant at) {
-    return new PortalView(access, at, tiles, collections, pages);
+    return new PortalView(access, at, tiles, collections, pages, brand);
   }
 
   /** The kinds of facts on which tiles, collections and applications stand. */
@@ -79,6 +82,7 @@ public final class PortalView {
           FactKey.FrontRank.class,
           FactKey.FrontNotice.class,
           FactKey.FrontWave.class,
+          FactKey.Brand.class,
           FactKey.Fronted.class,
           FactKey.Application.class,
           FactKey.AppState.class,
@@ -107,7 +111,13 @@ public final class PortalView {
                         section.audience(),
                         directory.owners(id),
                         section.places())));
-    return new PortalView(access, at, arrangement.tiles(), collections, arrangement.pages());
+    return new PortalView(
+        access,
+        at,
+        arrangement.tiles(),
+        collections,
+        arrangement.pages(),
+        BrandDecisions.at(facts, at));
   }
 
   public AccessView access() {
@@ -124,6 +134,11 @@ public final class PortalView {
 
   public Optional<Tile> tile(TileId id) {
     return Optional.ofNullable(tiles.get(id));
+  }
+
+  /** How the organisation shows itself. */
+  public FactValue.Brand brand() {
+    return brand;
   }
 
   /** In order of name. */

@@ -108,6 +108,17 @@ final class FactSamples {
     ALL.put(new FactKey.Audience(page), new FactValue.Audience(true, List.of(), 14));
     ALL.put(new FactKey.Audience(tile), new FactValue.Audience(false, List.of(), 1));
     ALL.put(new FactKey.Shown(tile), present);
+    ALL.put(
+        FactKey.Brand.ORGANISATION,
+        new FactValue.Brand(
+            "Tern Sound",
+            FactValue.TileFace.UPLOADED + "cd".repeat(32),
+            "#17504a",
+            "Welcome aboard",
+            "",
+            "ext. 4400",
+            "lines",
+            true));
     ALL.put(new FactKey.Front(page), new FactValue.FrontFace("On board", true, true));
     ALL.put(new FactKey.FrontRank(page), new FactValue.Text("i"));
     ALL.put(new FactKey.FrontNotice(page), new FactValue.Text("Drill on Friday."));

@@ -11,6 +11,7 @@ import eleutheria.core.drafts.Consequences;
 import eleutheria.core.drafts.Marks;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.portal.PortalView;
@@ -43,7 +44,7 @@ final class ConsequencesTold {
   private static final int LOOKED_AT = 5_000;
 
   static final ConsequencesView.Counts NOTHING =
-      new ConsequencesView.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+      new ConsequencesView.Counts(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   private static final Set<String> IDLE = Set.of("lose", "ends");
 
@@ -116,10 +117,27 @@ final class ConsequencesTold {
           all(last(at)).size(),
           People.minus(all(at.more()), gain).size(),
           People.minus(all(at.less()), loss).size(),
-          all(at.moved()).size(),
+          all(moved(at)).size(),
+          all(met(at)).size(),
           seen(at.conflicts()).size(),
           seen(at.settled()).size());
     }
+  }
+
+  /** Collections that somebody meets in another order. */
+  static Map<ObjectId, Set<PersonId>> moved(Consequences.At at) {
+    return of(at, false);
+  }
+
+  /** Front pages that somebody meets who met another one. */
+  static Map<ObjectId, Set<PersonId>> met(Consequences.At at) {
+    return of(at, true);
+  }
+
+  private static Map<ObjectId, Set<PersonId>> of(Consequences.At at, boolean pages) {
+    Map<ObjectId, Set<PersonId>> found = new LinkedHashMap<>(at.moved());
+    found.keySet().removeIf(thing -> thing instanceof FrontPageId != pages);
+    return found;
   }
 
   /**
@@ -158,7 +176,8 @@ final class ConsequencesTold {
     maker.add("last", last(at));
     maker.add("more", at.more());
     maker.add("less", at.less());
-    maker.add("moved", at.moved());
+    maker.add("moved", moved(at));
+    maker.add("met", met(at));
     return new ConsequencesView.MomentView(
         at.at(),
         !at.at().isAfter(publishing),

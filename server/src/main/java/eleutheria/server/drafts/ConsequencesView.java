@@ -35,6 +35,7 @@ public record ConsequencesView(
       int more,
       int less,
       int moved,
+      int met,
       int conflicts,
       int settled) {}
 
@@ -73,8 +74,9 @@ public record ConsequencesView(
   /**
    * One thing that changes for some people.
    *
-   * @param sign gain, lose, keep, ends, back, last, more, less or moved
-   * @param kind of the thing: entitlement, application, tile or collection
+   * @param sign gain, lose, keep, ends, back, last, more, less, moved (another order) or met
+   *     (another front page)
+   * @param kind of the thing: entitlement, application, tile, collection or front page
    * @param named the first of them by name, where they are few
    * @param units the units they work in, most first
    * @param because numbers of the edits

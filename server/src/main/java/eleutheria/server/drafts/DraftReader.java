@@ -577,7 +577,8 @@ class DraftReader {
       case "last" -> ConsequencesTold.last(at);
       case "more" -> at.more();
       case "less" -> at.less();
-      case "moved" -> at.moved();
+      case "moved" -> ConsequencesTold.moved(at);
+      case "met" -> ConsequencesTold.met(at);
       default -> throw new IllegalArgumentException("no such sign: " + sign);
     };
   }

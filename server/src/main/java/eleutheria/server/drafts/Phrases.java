@@ -223,6 +223,7 @@ final class Phrases {
               "",
               edit,
               each);
+      case FactKey.Brand k -> timed("brand", "The organisation", "", "", "", edit, each);
       case FactKey.Front k -> thing("front-page", k, begins, ends, edit, each);
       case FactKey.FrontRank k ->
           begins || ends

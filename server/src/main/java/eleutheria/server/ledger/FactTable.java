@@ -525,6 +525,43 @@ record FactTable(
                       r.get(AUDIENCE.SUBJECTS),
                       r.get(AUDIENCE.FIRST_DAYS))),
           new FactTable(
+              FactKey.Brand.class,
+              BRAND,
+              List.of(BRAND.ORGANISATION),
+              key -> List.of((byte) 1),
+              List.of(
+                  BRAND.NAME,
+                  BRAND.MARK,
+                  BRAND.BAND,
+                  BRAND.WELCOME,
+                  BRAND.DOOR,
+                  BRAND.HELP,
+                  BRAND.FORM,
+                  BRAND.TIGHT),
+              value -> {
+                FactValue.Brand v = (FactValue.Brand) value;
+                return List.of(
+                    v.name(),
+                    v.mark(),
+                    v.band(),
+                    v.welcome(),
+                    v.door(),
+                    v.help(),
+                    v.form(),
+                    v.tight());
+              },
+              r -> FactKey.Brand.ORGANISATION,
+              (r, key) ->
+                  new FactValue.Brand(
+                      r.get(BRAND.NAME),
+                      r.get(BRAND.MARK),
+                      r.get(BRAND.BAND),
+                      r.get(BRAND.WELCOME),
+                      r.get(BRAND.DOOR),
+                      r.get(BRAND.HELP),
+                      r.get(BRAND.FORM),
+                      r.get(BRAND.TIGHT))),
+          new FactTable(
               FactKey.Front.class,
               FRONT,
               List.of(FRONT.FRONT_PAGE_ID),

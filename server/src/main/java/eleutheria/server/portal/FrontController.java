@@ -7,6 +7,8 @@ import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
+import eleutheria.core.portal.FrontPage;
+import eleutheria.core.portal.Page;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
@@ -62,6 +64,7 @@ class FrontController {
   private final JsonMapper json;
   private final FreshSignIn freshSignIn;
   private final Gzip gzip;
+  private final FrontSeen seen;
   // It is asked for far more often than anything in it changes.
   private final Cache<PersonId, Kept> kept =
       Caffeine.newBuilder().maximumSize(5_000).expireAfterWrite(KEPT_FOR).build();
@@ -75,7 +78,8 @@ class FrontController {
       Clock clock,
       JsonMapper json,
       FreshSignIn freshSignIn,
-      Gzip gzip) {
+      Gzip gzip,
+      FrontSeen seen) {
     this.world = world;
     this.gate = gate;
     this.sessions = sessions;
@@ -85,6 +89,7 @@ class FrontController {
     this.json = json;
     this.freshSignIn = freshSignIn;
     this.gzip = gzip;
+    this.seen = seen;
   }
 
   /**
@@ -95,7 +100,11 @@ class FrontController {
    * @param freshUntil what else it says, of the session it was made for
    */
   private record Kept(
-      WeakReference<PortalView> of, @Nullable Instant freshUntil, byte[] body, byte[] small) {}
+      WeakReference<PortalView> of,
+      @Nullable Instant freshUntil,
+      Page page,
+      byte[] body,
+      byte[] small) {}
 
   /**
    * Everything that the front page needs.
@@ -119,6 +128,7 @@ class FrontController {
       return json(json.writeValueAsBytes(new FrontView(sessions.of(request), null)));
     }
     Kept answer = kept(request, viewer.get().person());
+    seen.meets(viewer.get().person(), answer.page());
     return Gzip.accepted(request)
         ? ResponseEntity.ok()
             .contentType(MediaType.APPLICATION_JSON)
@@ -139,19 +149,22 @@ class FrontController {
     if (known == null
         || !known.of().refersTo(whole)
         || !Objects.equals(known.freshUntil(), freshUntil)) {
+      FrontPage front = PageViews.shown(whole, person);
       byte[] body =
-          json.writeValueAsBytes(new FrontView(sessions.of(request), page(whole, person)));
-      known = new Kept(new WeakReference<>(whole), freshUntil, body, gzip.compressed(body));
+          json.writeValueAsBytes(new FrontView(sessions.of(request), page(whole, person, front)));
+      known =
+          new Kept(
+              new WeakReference<>(whole), freshUntil, front.page(), body, gzip.compressed(body));
       kept.put(person, known);
     }
     return known;
   }
 
-  private PageViews.PageView page(PortalView whole, PersonId person) {
+  private PageViews.PageView page(PortalView whole, PersonId person, FrontPage front) {
     return PageViews.of(
         whole,
         person,
-        PageViews.shown(whole, person),
+        front,
         ends(whole, person),
         (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count());
   }

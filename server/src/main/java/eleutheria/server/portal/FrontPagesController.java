@@ -2,21 +2,30 @@ package eleutheria.server.portal;
 
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.FrontPageDecisions;
+import eleutheria.core.portal.Page;
 import eleutheria.core.portal.Placing;
+import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.Commands;
+import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
@@ -28,9 +37,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class FrontPagesController {
   private final Commands commands;
+  private final World world;
+  private final FrontSeen seen;
 
-  FrontPagesController(Commands commands) {
+  FrontPagesController(Commands commands, World world, FrontSeen seen) {
     this.commands = commands;
+    this.world = world;
+    this.seen = seen;
   }
 
   /**
@@ -100,6 +113,26 @@ class FrontPagesController {
    * @param after behind which page; null for the first place
    */
   record MoveFrontPage(@NotNull @Size(max = 60) String base, @Nullable UUID after) {}
+
+  /**
+   * @param seen how many of those who meet it have met it since it was changed last
+   * @param of how many meet it
+   * @param since when that was
+   */
+  record SeenView(int seen, int of, Instant since) {}
+
+  @GetMapping("/api/front-pages/{id}/seen")
+  @Needs(Power.PORTAL_ARRANGE)
+  SeenView seen(Viewer viewer, @PathVariable UUID id) {
+    PortalView whole = world.whole();
+    Page page =
+        whole
+            .page(new FrontPageId(id))
+            .filter(p -> viewer.authority().hasEverywhere(Power.PORTAL_ARRANGE))
+            .orElseThrow(() -> Refusal.of(Problem.absent("front-page")));
+    Set<PersonId> people = whole.meets().getOrDefault(page.id(), Set.of());
+    return new SeenView(seen.seen(page, people), people.size(), page.changed());
+  }
 
   @PostMapping("/api/front-pages")
   @Needs(value = Power.PORTAL_ARRANGE, foresees = true)

@@ -22,6 +22,7 @@ import eleutheria.server.directory.PersonLine;
 import eleutheria.server.drafts.DraftStates;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;
+import eleutheria.server.signon.SessionViews;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
@@ -93,6 +94,7 @@ class ProofController {
    * @param like how many of a unit hold the same; null unless somebody typical was asked for
    * @param of of how many of the unit
    * @param front the page that they meet
+   * @param organisation its name; empty for the one it was set up with
    * @param name of the page; empty for everyone's
    * @param place its place among all, from 1
    * @param pages how many there are
@@ -107,6 +109,8 @@ class ProofController {
       int place,
       int pages,
       WhyView why,
+      String organisation,
+      SessionViews.BrandView brand,
       PageViews.PageView page) {}
 
   private record Typical(PersonId person, int like, int of) {}
@@ -198,6 +202,8 @@ class ProofController {
         1 + whole.pages().indexOf(page),
         whole.pages().size(),
         why(whole, page, person),
+        whole.brand().name(),
+        SessionViews.BrandView.of(whole.brand()),
         PageViews.of(whole, person, front, List.of(), 0));
   }
 

@@ -1,18 +1,24 @@
 package eleutheria.server.portal;
 
+import eleutheria.core.apps.WebAddress;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.TileId;
+import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.TileDecisions;
+import eleutheria.server.egress.Egress;
 import eleutheria.server.ledger.Commands;
+import eleutheria.server.pictures.PictureStore;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.net.URI;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.SortedSet;
@@ -31,9 +37,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class TilesController {
   private final Commands commands;
+  private final PictureStore pictures;
+  private final Egress egress;
 
-  TilesController(Commands commands) {
+  TilesController(Commands commands, PictureStore pictures, Egress egress) {
     this.commands = commands;
+    this.pictures = pictures;
+    this.egress = egress;
   }
 
   /**
@@ -88,6 +98,7 @@ class TilesController {
       Viewer viewer,
       @Valid @RequestBody TileForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    pictures.demand(form.picture(), "picture");
     return commands.perform(
         viewer, repeatKey, TileId.class, moment -> TileDecisions.make(moment, form.terms()));
   }
@@ -95,6 +106,7 @@ class TilesController {
   @PutMapping("/api/tiles/{id}")
   @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
   Receipt change(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeTile form) {
+    pictures.demand(form.wanted().picture(), "picture");
     return commands.perform(
         viewer,
         null,
@@ -109,5 +121,22 @@ class TilesController {
   Receipt end(Viewer viewer, @PathVariable UUID id) {
     return commands.perform(
         viewer, null, TileId.class, moment -> TileDecisions.end(moment, new TileId(id)));
+  }
+
+  record TryForm(@NotNull @Size(max = 3000) String address) {}
+
+  /**
+   * Fetches an address once, because somebody who arranges the portal has asked for it.
+   *
+   * @see Egress
+   */
+  @PostMapping("/api/tiles/try")
+  @Needs(Power.PORTAL_ARRANGE)
+  Egress.Answer tryIt(Viewer viewer, @Valid @RequestBody TryForm form) {
+    List<Problem> problems = WebAddress.problems("address", form.address());
+    if (!problems.isEmpty()) {
+      throw Refusal.of(problems.getFirst());
+    }
+    return egress.fetch(URI.create(form.address().strip()));
   }
 }

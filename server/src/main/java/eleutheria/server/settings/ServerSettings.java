@@ -3,6 +3,7 @@ package eleutheria.server.settings;
 import java.net.URI;
 import java.time.Duration;
 import java.time.ZoneId;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
@@ -17,6 +18,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param mailFrom the sender of mails
  * @param takeBack how long a decision on a request can be taken back; what follows from it begins
  *     after that
+ * @param egressHosts hosts that the server may fetch from when an administrator tries an address;
+ *     one that begins with a dot stands for all below it; none by default
+ * @param egressInside whether they may have addresses inside the house
  * @param mailroom where the demo's mailroom shows mails; null outside the demo
  */
 @ConfigurationProperties("eleutheria")
@@ -27,6 +31,8 @@ public record ServerSettings(
     String secret,
     String mailFrom,
     Duration takeBack,
+    List<String> egressHosts,
+    boolean egressInside,
     @Nullable URI mailroom) {
 
   public boolean secure() {

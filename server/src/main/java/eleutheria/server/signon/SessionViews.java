@@ -2,6 +2,7 @@ package eleutheria.server.signon;
 
 import eleutheria.core.directory.Person;
 import eleutheria.core.drafts.DraftDecisions;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.World;
@@ -35,10 +36,39 @@ public class SessionViews {
    */
   public record SessionView(
       String organisation,
+      BrandView brand,
       String zone,
       @Nullable Signed signed,
       long position,
       @Nullable Instant begins) {}
+
+  /**
+   * How the organisation shows itself.
+   *
+   * @param mark an uploaded picture, or nothing; so the picture where people sign in
+   * @param band a colour, {@code #rrggbb}
+   * @param form how tiles are drawn: tiles, lines or marks
+   * @param tight whether they stand close
+   */
+  public record BrandView(
+      String mark,
+      String band,
+      String welcome,
+      String door,
+      String help,
+      String form,
+      boolean tight) {
+    public static BrandView of(FactValue.Brand brand) {
+      return new BrandView(
+          brand.mark(),
+          brand.band(),
+          brand.welcome(),
+          brand.door(),
+          brand.help(),
+          brand.form(),
+          brand.tight());
+    }
+  }
 
   /**
    * @param powers words of all powers held, with whatever reach
@@ -62,8 +92,10 @@ public class SessionViews {
       @Nullable Instant freshUntil) {}
 
   public SessionView of(HttpServletRequest request) {
+    FactValue.Brand brand = world.whole().brand();
     return new SessionView(
-        organisation.name(),
+        brand.name().isEmpty() ? organisation.name() : brand.name(),
+        BrandView.of(brand),
         organisation.zone().getId(),
         gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
         world.position(),

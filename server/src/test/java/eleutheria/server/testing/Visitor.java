@@ -135,6 +135,21 @@ public final class Visitor {
     return send(method, path, body, null);
   }
 
+  /** Sends a file as it is. */
+  public Answer upload(String path, byte[] file) {
+    return exchange(
+        HttpRequest.newBuilder(URI.create(base + path))
+            .method("POST", BodyPublishers.ofByteArray(file))
+            .header("Content-Type", "application/octet-stream"),
+        true);
+  }
+
+  /** Asks with a header more. */
+  public Answer get(String path, String name, String value) {
+    header = new String[] {name, value};
+    return send("GET", path, null, null);
+  }
+
   /** Sends a file as a browser's form does (RFC 7578). */
   public Answer drop(Map<String, String> fields, byte[] file) {
     String boundary = "b" + UUID.randomUUID();

@@ -78,6 +78,7 @@ class EndpointsTest {
             .replace("{position}", "1")
             .replace("{seq}", "1")
             .replace("{kind}", "person")
+            .replace("{hash}", "00")
             .replace("{name}", "no-such-attribute")
             .replaceAll("\\{(id|member|entitlement|tile)}", "00000000-0000-7000-8000-00000000ffff");
     if (path.equals("/api/find")) {

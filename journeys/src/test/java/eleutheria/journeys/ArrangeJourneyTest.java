@@ -1,0 +1,165 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.WebElement;
+
+/** The portal is arranged where it is seen: in its proof. */
+class ArrangeJourneyTest {
+  private static final String SHELF =
+      "//section[@aria-labelledby='proof-title']"
+          + "//section[.//h2[starts-with(normalize-space(), 'Ticket office')]]";
+
+  private static String tile(String name) {
+    return SHELF + "//button[.//b[.='" + name + "']]";
+  }
+
+  /** What was only tried is nobody's draft any more. */
+  private static void drops(Browser browser) {
+    Object open = browser.asked("/api/drafts", "tray => tray.open && tray.open.draft.id");
+    if (open != null) {
+      browser.made("DELETE", "/api/drafts/" + open, "");
+    }
+  }
+
+  private static List<String> order(Browser browser) {
+    return browser.find(SHELF).findElements(By.cssSelector(".tile b")).stream()
+        .map(WebElement::getText)
+        .toList();
+  }
+
+  /** By mouse: a tile to another place, before and after, undone and done again; nobody sees it. */
+  @Test
+  void byMouseInTheProofOfSomebodyTypical() {
+    try (Browser ines = new Browser();
+        Browser lena = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal");
+      ines.click("//button[.//span[contains(., 'front page')]]");
+      ines.choose("Someone typical of …", "Ticketing");
+      ines.sees("front page 1 of");
+      ines.sees("hold the same");
+      ines.find(tile("Farebox"));
+      ines.axe();
+      List<String> before = order(ines);
+      assertThat(before.getFirst()).isEqualTo("Farebox");
+      ines.drag(tile("Farebox"), tile("Tally House"));
+      ines.sees("1 edit");
+      ines.sees("meet another order");
+      ines.until(
+          "Farebox has moved",
+          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Tally House"));
+      List<String> after = order(ines);
+      ines.press("Before");
+      ines.until("before the draft", () -> order(ines).equals(before));
+      ines.press("After");
+      ines.until("with the draft", () -> order(ines).equals(after));
+      lena.signIn("lena.aho").open("/");
+      lena.sees("Ticket office");
+      assertThat(lena.text().indexOf("Farebox")).isLessThan(lena.text().indexOf("Tally House"));
+      ines.press("Undo");
+      ines.until("undone", () -> order(ines).equals(before));
+      ines.press("Redo");
+      ines.until("done again", () -> order(ines).equals(after));
+      ines.press("Phone");
+      ines.find("//*[@data-device='phone']//b[.='Farebox']");
+      ines.press("Undo");
+      ines.until("undone", () -> order(ines).equals(before));
+      ines.axe();
+      drops(ines);
+    }
+  }
+
+  /** By keyboard alone: two tiles marked and moved together, said aloud. */
+  @Test
+  void byKeyboardAlone() {
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal?unit=Ticketing");
+      ines.find(tile("Farebox")).sendKeys("x");
+      ines.find(tile("Farebox") + "[@aria-pressed='true']");
+      ines.find(tile("Refund Bench")).sendKeys("x");
+      ines.find(tile("Refund Bench") + "[@aria-pressed='true']");
+      ines.find(tile("Refund Bench")).sendKeys(Keys.SPACE);
+      ines.sees("Farebox, Refund Bench taken up, place 1 in Ticket office.");
+      ines.keys(Keys.ARROW_RIGHT);
+      ines.sees("Place 2 in Ticket office.");
+      ines.keys(Keys.ESCAPE);
+      ines.sees("left where it was");
+      ines.find(tile("Farebox")).sendKeys(Keys.SPACE);
+      ines.keys(Keys.ARROW_RIGHT);
+      ines.keys(Keys.SPACE);
+      ines.sees("put down, place 2 in Ticket office.");
+      ines.sees("1 edit");
+      ines.until(
+          "moved together",
+          () -> order(ines).subList(1, 3).equals(List.of("Farebox", "Refund Bench")));
+      // The focus stays on what was carried.
+      assertThat(ines.focused()).contains("Farebox");
+      ines.keys(Keys.chord(Keys.CONTROL, "z"));
+      ines.until("undone", () -> order(ines).getFirst().equals("Farebox"));
+      drops(ines);
+    }
+  }
+
+  /** An owner arranges what is theirs, and nothing else. */
+  @Test
+  void anOwnerArrangesOnlyTheirs() {
+    try (Browser lena = new Browser()) {
+      lena.signIn("lena.aho").open("/desk/portal");
+      lena.click("//aside//button[.//b[.='Ticket office']]");
+      lena.find("//button[@aria-label='Move Farebox']");
+      lena.seesNot("Today aboard");
+      lena.seesNot("Front pages");
+      lena.press("Do not offer: Tally House");
+      lena.sees("1 edit");
+      lena.find("//button[@aria-label='Offer on request: Tally House']");
+      lena.axe();
+      lena.press("Undo edit 1");
+      lena.find("//button[@aria-label='Do not offer: Tally House']");
+      drops(lena);
+    }
+  }
+
+  /** Two pages fit somebody: the first counts, and the proof says which and why. */
+  @Test
+  void twoFrontPagesThatFitAndAWave() {
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal?unit=Ticketing");
+      ines.sees("front page 1 of 4");
+      ines.press("Make a front page");
+      ines.type("Name", "Winter counter");
+      ines.tick("whoever fits a filter");
+      ines.type("Filter", "unit eq \"Ticketing\"");
+      ines.sees("people fit");
+      ines.axe();
+      ines.press("Into the draft: Make it");
+      ines.sees("1 edit");
+      // It stands behind the others, so the one that was met is met still.
+      ines.sees("front page 1 of 5");
+      ines.find("//button[@aria-label='Move Winter counter']").sendKeys(Keys.SPACE);
+      ines.keys(Keys.ARROW_UP);
+      ines.keys(Keys.ARROW_UP);
+      ines.keys(Keys.ARROW_UP);
+      ines.keys(Keys.SPACE);
+      ines.sees("2 edits");
+      ines.click("//aside//button[.//b[.='Winter counter']]");
+      ines.sees("Meets it now");
+      ines.sees("28 people");
+      ines.press("Change");
+      ines.press("Add a wave");
+      ines.find("//fieldset[.//legend[.='Wave 1']]//label[normalize-space()='everyone']").click();
+      ines.day("From (empty: at once)", java.time.LocalDate.now().plusDays(9).toString());
+      ines.press("Into the draft: Save");
+      ines.sees("to come");
+      ines.sees("3 edits");
+      ines.follow("See consequences");
+      ines.heading("Consequences");
+      ines.sees("reaches everyone");
+      ines.axe();
+      drops(ines);
+    }
+  }
+}

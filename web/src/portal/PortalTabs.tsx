@@ -1,0 +1,32 @@
+import { DeskNavLink } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { words } from '../words/en';
+
+/** Which parts of the portal section are there for the reader. */
+export function usePortalParts() {
+  const { has, signed } = useSession();
+  const arranges = has('portal.arrange') || signed.ownsCollections;
+  return {
+    arranges,
+    looks: has('portal.brand'),
+    finds: has('portal.proof'),
+    any: arranges || has('portal.brand') || has('portal.proof'),
+  };
+}
+
+/** The parts of the portal section. */
+export function PortalTabs() {
+  const { arranges, looks, finds } = usePortalParts();
+  return (
+    <nav className="tabs" aria-label={words.shell.portal}>
+      {arranges && (
+        <DeskNavLink to="/desk/portal" end>
+          {words.arrange.tabs.arrange}
+        </DeskNavLink>
+      )}
+      {looks && <DeskNavLink to="/desk/portal/brand">{words.arrange.tabs.brand}</DeskNavLink>}
+      {arranges && <DeskNavLink to="/desk/portal/use">{words.arrange.tabs.use}</DeskNavLink>}
+      {finds && <DeskNavLink to="/desk/portal/where">{words.arrange.tabs.where}</DeskNavLink>}
+    </nav>
+  );
+}
