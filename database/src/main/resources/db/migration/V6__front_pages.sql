@@ -86,7 +86,7 @@ create table front_seen (
   person_id binary(16) not null,
   front_page_id binary(16) not null,
   seen_at datetime(6) not null,
+  -- Everyone's page need not be on record as a thing.
   primary key (front_page_id, person_id),
-  foreign key (person_id) references thing (id),
-  foreign key (front_page_id) references thing (id)
+  foreign key (person_id) references thing (id)
 );

@@ -30,7 +30,7 @@ class PicturesController {
   record UploadedView(String picture, int width, int height) {}
 
   /** The file is the body as it is, at most 1 MiB; no act: only what uses it is one. */
-  @PostMapping(value = "/api/pictures", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+  @PostMapping("/api/pictures")
   @Needs({Power.PORTAL_ARRANGE, Power.PORTAL_BRAND})
   UploadedView upload(Viewer viewer, HttpServletRequest request) throws IOException {
     // Never more than this is read, whatever is sent.
