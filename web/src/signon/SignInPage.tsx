@@ -33,17 +33,17 @@ export function SignInPage() {
           {brand !== undefined && brand.mark !== '' && <Uploaded word={brand.mark} size={36} />}
           {session.data?.organisation ?? words.product}
         </header>
-        {brand !== undefined && brand.door !== '' && (
-          <div className="door-picture">
-            <Uploaded word={brand.door} size={320} />
-          </div>
-        )}
-        {brand !== undefined && brand.welcome !== '' && (
-          <p className="welcome" dir="auto">
-            {brand.welcome}
-          </p>
-        )}
         <main className="sheet">
+          {brand !== undefined && brand.door !== '' && (
+            <div className="door-picture">
+              <Uploaded word={brand.door} size={320} />
+            </div>
+          )}
+          {brand !== undefined && brand.welcome !== '' && (
+            <p className="welcome" dir="auto">
+              {brand.welcome}
+            </p>
+          )}
           <h1 style={{ marginBottom: 12 }}>{words.signOn.title}</h1>
           <SignInForm
             key={filled?.name}
@@ -53,12 +53,12 @@ export function SignInPage() {
               navigate(safeAddress(parameters.get('to')), { replace: true });
             }}
           />
+          {brand !== undefined && brand.help !== '' && (
+            <p className="small dim" dir="auto">
+              {words.portal.help} {brand.help}
+            </p>
+          )}
         </main>
-        {brand !== undefined && brand.help !== '' && (
-          <p className="small dim" dir="auto">
-            {words.portal.help} {brand.help}
-          </p>
-        )}
         {demo.data && (
           <section className="demo small" aria-label={words.signOn.demo}>
             <p style={{ margin: '0 0 6px' }}>

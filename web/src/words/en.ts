@@ -1025,7 +1025,7 @@ export const words = {
     take: (name: string) => `Move ${name}`,
     theList: 'the list',
     carryHelp:
-      'Space takes it up, arrows move it, space puts it down, Escape leaves it where it was. X marks it, so that several go together.',
+      'Space takes it up, arrows move it, space puts it down, Escape leaves it where it was. X marks it, so that several go together. Delete takes it out of its collection.',
     takenUp: (what: string, place: number, list: string) =>
       `${what} taken up, place ${count(place)} in ${list}.`,
     isAt: (place: number, list: string) => `Place ${count(place)} in ${list}.`,

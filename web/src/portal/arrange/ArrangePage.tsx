@@ -227,6 +227,11 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
             marked={marked}
             onTile={(collection, tile) => choose({ collection, tile })}
             onMark={mark}
+            onTakeOut={(collection, tile) => {
+              const gone = marked.includes(tile) ? marked : [tile];
+              arranging.edit(moveTiles(collection, takingOut(placesOf(collection), gone)));
+              choose({ collection });
+            }}
             onCollection={(id) => choose({ collection: id })}
             tools={
               <>

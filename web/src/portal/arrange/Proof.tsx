@@ -52,6 +52,7 @@ export function Proof({
   tools,
   onTile,
   onMark,
+  onTakeOut,
   onCollection,
 }: {
   proof: ReturnType<typeof useProof>;
@@ -63,6 +64,7 @@ export function Proof({
   tools: ReactNode;
   onTile: (collection: string, tile: string) => void;
   onMark: (collection: string, tile: string) => void;
+  onTakeOut: (collection: string, tile: string) => void;
   onCollection: (collection: string) => void;
 }) {
   const [get, set] = useAddress();
@@ -120,7 +122,7 @@ export function Proof({
                   </span>
                 </div>
               </div>
-              <div className="page">
+              <div className={`page form-${data.brand.form}${data.brand.tight ? ' tight' : ''}`}>
                 {data.page.notice !== '' && (
                   <div className="notice" dir="auto">
                     {data.page.notice}
@@ -170,6 +172,7 @@ export function Proof({
                         marked={marked.includes(tile.id) && chosen.collection === section.id}
                         onChoose={() => onTile(section.id ?? '', tile.id)}
                         onMark={() => onMark(section.id ?? '', tile.id)}
+                        onTakeOut={() => onTakeOut(section.id ?? '', tile.id)}
                       >
                         {inside}
                       </HeldTile>
@@ -248,6 +251,7 @@ function HeldTile({
   marked,
   onChoose,
   onMark,
+  onTakeOut,
   children,
 }: {
   list: string | null;
@@ -259,6 +263,7 @@ function HeldTile({
   marked: boolean;
   onChoose: () => void;
   onMark: () => void;
+  onTakeOut: () => void;
   children: ReactNode;
 }) {
   const id = placeId(list ?? 'also', tile.id);
@@ -289,6 +294,8 @@ function HeldTile({
         if (may && list !== null) {
           if (event.key.toLowerCase() === 'x' && carry.carried === undefined) {
             onMark();
+          } else if (event.key === 'Delete' && carry.carried === undefined) {
+            onTakeOut();
           } else {
             carry.onKeyDown(list, tile.id)(event);
           }

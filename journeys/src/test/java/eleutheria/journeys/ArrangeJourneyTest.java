@@ -2,8 +2,12 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
@@ -160,6 +164,99 @@ class ArrangeJourneyTest {
       ines.sees("reaches everyone");
       ines.axe();
       drops(ines);
+    }
+  }
+
+  /** A picture that could do something is refused with the reason; a plain one is on the tile. */
+  @Test
+  void aPictureThatIsRefusedAndOneThatIsTaken(@TempDir Path folder) throws IOException {
+    Path bad = folder.resolve("bad.svg");
+    Files.writeString(
+        bad,
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 24 24'>"
+            + "<script>alert(1)</script><path d='M2 2h20v20H2z'/></svg>");
+    Path good = folder.resolve("good.svg");
+    Files.writeString(
+        good,
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 24 24'>"
+            + "<path fill='#0c5f86' d='M2 12h20v6H2z'/></svg>");
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal?tiles=all");
+      ines.type("Find a tile", "tidewatch");
+      ines.click("//aside//button[.='Tidewatch']");
+      ines.press("Change the tile");
+      ines.type("Find a picture", "anch");
+      ines.find("//input[@type='radio'][@aria-label='anchor']");
+      ines.file(bad);
+      ines.sees("It contains “script”, which a picture does not need.");
+      ines.file(good);
+      ines.find("//*[@role='dialog']//input[@type='radio'][@aria-label='uploaded'][@checked]");
+      ines.axe();
+      ines.press("Into the draft: Save");
+      ines.sees("1 edit");
+      ines.until(
+          "the picture is drawn",
+          () ->
+              Boolean.TRUE.equals(
+                  ines.script(
+                      "const i = document.querySelector('aside .picture.own img');"
+                          + "return i !== null && i.complete && i.naturalWidth > 0")));
+      drops(ines);
+    }
+  }
+
+  /** What the help desk says is what the person finds. */
+  @Test
+  void whereIsIt() {
+    try (Browser ines = new Browser();
+        Browser lena = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal/where");
+      ines.type("Find somebody", "Lena Aho");
+      ines.click("//button[starts-with(normalize-space(), 'Aho, Lena')]");
+      ines.choose("What they look for", "Refund Bench");
+      ines.sees("Look under “Ticket office”: Refund Bench is the second tile there.");
+      ines.axe();
+      String link = ines.find("//code[contains(., '/?tile=')]").getText();
+      String type = ines.find("//blockquote").getText().replaceAll(".*type “(.*)” any.*", "$1");
+      lena.signIn("lena.aho").open(link.substring(link.indexOf("/?")));
+      lena.find("//a[@aria-current='true'][.//b[.='Refund Bench']]");
+      assertThat(lena.focused()).contains("Refund Bench");
+      lena.open("/");
+      lena.sees("Ticket office");
+      lena.keys(type);
+      lena.find("//a[contains(@class, 'first')][.//b[.='Refund Bench']]");
+    }
+  }
+
+  /** Another colour is seen before anybody has it, and is refused where nobody could read on it. */
+  @Test
+  void nameAndColoursAndUse() {
+    try (Browser ines = new Browser();
+        Browser nobody = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal/brand");
+      ines.type("Words where people sign in (may be left empty)", "Good to have you aboard.");
+      ines.type("Colour of the band", "#e6c200");
+      ines.sees("4.5 is needed");
+      ines.press("Set it");
+      ines.sees("Take a darker one.");
+      ines.type("Colour of the band", "#1b3a6b");
+      ines.axe();
+      ines.press("Set it");
+      nobody.open("/sign-in");
+      ines.until(
+          "words at the door",
+          () -> {
+            nobody.open("/sign-in");
+            return nobody.text().contains("Good to have you aboard.");
+          });
+      nobody.axe();
+      ines.type("Words where people sign in (may be left empty)", "");
+      ines.type("Colour of the band", "#17504a");
+      ines.press("Set it");
+      ines.open("/desk/portal/use");
+      ines.sees("parking");
+      ines.sees("tile that nobody opened");
+      ines.axe();
     }
   }
 }

@@ -63,7 +63,7 @@ class DraftsJourneyTest {
     ines.tick("everyone");
     ines.press("Into the draft: ");
     ines.sees("3 edits");
-    ines.sees("is a new collection");
+    ines.find("//aside//button[.//b[.='Leads at the counter']]");
     assertThat(ines.text()).contains("1 new conflict");
   }
 

@@ -20,9 +20,6 @@ class PicturesTest {
       browser.sees("This is the demo");
       browser.picture(folder.resolve("sign-in.png"));
       browser.signIn("ines.roth");
-      browser.open("/me");
-      browser.sees("Where I am signed in");
-      browser.picture(folder.resolve("me.png"));
       browser.open("/desk/docket");
       browser.click("//a[.//b[.='Oda Brekke asks for Refund Bench']]");
       browser.sees("Who holds it already");
@@ -34,6 +31,13 @@ class PicturesTest {
       browser.find("//section[@aria-labelledby='proof-title']//b[.='Farebox']");
       browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("arranging.png"));
+      browser.click("//aside//button[.//b[.='Counter and quay']]");
+      browser.sees("Meets it now");
+      browser.press("Phone");
+      browser.picture(folder.resolve("front-pages.png"));
+      browser.open("/desk/portal/brand");
+      browser.sees("What it looks like");
+      browser.picture(folder.resolve("brand.png"));
       browser.open("/desk/apps?find=refund");
       browser.follow("Refund Bench");
       browser.follow("Approver");
@@ -60,13 +64,6 @@ class PicturesTest {
       browser.sees("What you see is the past");
       browser.sees("All leads");
       browser.picture(folder.resolve("as-of.png"));
-      browser.open("/desk/groups");
-      browser.press("Make a group");
-      browser.type("Name", "Westhaven counter");
-      browser.tick("by a filter");
-      browser.type("Filter", "unit eq \"Ticketing\" and site = \"Westhaven\"");
-      browser.sees("is expected here");
-      browser.picture(folder.resolve("filter.png"));
       browser.open("/desk/deliveries");
       browser.tick("Staff register");
       browser.file(Stage.get().files.resolve("staff-this-week.csv"));

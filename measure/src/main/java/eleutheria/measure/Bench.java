@@ -29,7 +29,7 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
-    List<String> parts = List.of("engine", "http", "drafts", "import");
+    List<String> parts = List.of("engine", "http", "drafts", "portal", "import");
     at = arguments.indexOf("--only");
     if (at >= 0) {
       parts = List.of(arguments.get(at + 1));
@@ -70,6 +70,9 @@ public final class Bench {
       }
       if (parts.contains("drafts")) {
         new DraftBench(connection, database, size.name(), rounds, results).run();
+      }
+      if (parts.contains("portal")) {
+        new PortalBench(connection, database, size.name(), rounds, results).run();
       }
       if (parts.contains("import")) {
         new ImportBench(server, size.name(), size.people(), rounds, results).run();

@@ -58,7 +58,7 @@ final class HttpBench {
     try {
       Server.Signed steward = server.signedIn("bench.steward", Keyboards.PASSWORD);
       List<UUID> roles = roles(who);
-      arrange(steward, who, roles);
+      PortalBench.arrange(steward, roles, set, results);
       Server.Signed staff = server.signedIn("bench.staff", Keyboards.PASSWORD);
       JsonNode front = staff.get("/api/front");
       System.out.printf(
@@ -122,64 +122,6 @@ final class HttpBench {
   }
 
   private record Asked(Server.Signed signed, String path) {}
-
-  /** Tiles in three collections that everyone is shown, made as a steward makes them. */
-  private void arrange(Server.Signed steward, Keyboards.Who who, List<UUID> roles)
-      throws Exception {
-    if (steward.get("/api/portal").toString().contains("Measured 0")) {
-      return;
-    }
-    double[] times = new double[TILES];
-    List<UUID> tiles = new ArrayList<>();
-    for (int i = 0; i < TILES; i++) {
-      UUID role = roles.get(i % roles.size());
-      String app =
-          steward
-              .get("/api/entitlements/" + role)
-              .path("entitlement")
-              .path("app")
-              .path("id")
-              .asString();
-      long begun = System.nanoTime();
-      JsonNode made =
-          steward.post(
-              "/api/tiles",
-              Map.of(
-                  "name",
-                  "Measured " + i,
-                  "line",
-                  "A tile like others",
-                  "picture",
-                  "key",
-                  "hue",
-                  "tide",
-                  "application",
-                  app,
-                  "needs",
-                  List.of(role.toString())));
-      times[i] = System.nanoTime() - begun;
-      tiles.add(UUID.fromString(made.path("result").asString()));
-    }
-    for (int i = 0; i < 3; i++) {
-      JsonNode made =
-          steward.post(
-              "/api/collections",
-              Map.of(
-                  "face", Map.of("name", "Collection " + i, "line", ""),
-                  "audience", Map.of("everyone", true, "subjects", List.of())));
-      steward.put(
-          "/api/collections/" + made.path("result").asString() + "/tiles",
-          Map.of(
-              "base",
-              List.of(),
-              "tiles",
-              tiles.subList(i * 20, i * 20 + 20).stream()
-                  .map(tile -> Map.of("tile", tile.toString(), "offered", false))
-                  .toList()));
-    }
-    Arrays.sort(times);
-    results.tell("an act over HTTP (making a tile)", set, "ms", null, times[TILES / 2] / 1e6);
-  }
 
   // ---- answers
 

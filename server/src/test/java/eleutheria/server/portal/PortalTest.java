@@ -379,4 +379,113 @@ class PortalTest {
         .contains("https://xn--bcher-kva.example/plan");
     ines.delete("/api/tiles/" + id).expect(200);
   }
+
+  private static String open(Visitor who, String name) {
+    String id =
+        who.post("/api/drafts", Map.of("name", name)).expect(200).json().path("result").asString();
+    who.gatherInto(id);
+    return id;
+  }
+
+  private static Visitor.Answer publish(Visitor who, String draft) {
+    who.gatherInto(null);
+    String digest =
+        who.get("/api/drafts/" + draft + "/consequences")
+            .expect(200)
+            .json()
+            .path("digest")
+            .asString();
+    Map<String, Object> form = new HashMap<>();
+    form.put("reason", "tried");
+    form.put("tell", false);
+    form.put("digest", digest);
+    return who.post("/api/drafts/" + draft + "/publish", form);
+  }
+
+  /** A move of a tile that is in the collection, as it was seen. */
+  private Map<String, Object> move(String collection, String tile, String after) {
+    for (JsonNode place : view(collection).path("places")) {
+      if (place.path("tile").asString().equals(tile)) {
+        Map<String, Object> move = new HashMap<>(put(tile, after));
+        move.put(
+            "base",
+            Map.of(
+                "rank",
+                place.path("rank").asString(),
+                "offered",
+                place.path("offered").asBoolean()));
+        return move;
+      }
+    }
+    throw new AssertionError("not in it: " + tile);
+  }
+
+  private List<String> order(String collection) {
+    return view(collection).path("places").findValuesAsString("tile");
+  }
+
+  @Test
+  void twoDraftsOfOneCollectionMeetOnlyInWhatBothMove() {
+    String id = collection("Of two", everyone());
+    String tiles = "/api/collections/" + id + "/tiles";
+    List<String> four =
+        List.of(tile("Gangway"), tile("Tide Table"), tile("Crewsheet"), tile("Farebox"));
+    for (int i = 0; i < 4; i++) {
+      ines.put(tiles, Map.of("moves", List.of(put(four.get(i), i == 0 ? null : four.get(i - 1)))))
+          .expect(200);
+    }
+    Visitor nora = server.signedIn("ines");
+    String first = open(ines, "First of two");
+    String second = open(nora, "Second of two");
+    // Both put a tile of their own behind the first: the same rank, and no clash.
+    ines.put(tiles, Map.of("moves", List.of(move(id, four.get(3), four.get(0))))).expect(200);
+    nora.put(tiles, Map.of("moves", List.of(move(id, four.get(2), four.get(0))))).expect(200);
+    // And both move the same one.
+    ines.put(tiles, Map.of("moves", List.of(move(id, four.get(1), null)))).expect(200);
+    nora.put(tiles, Map.of("moves", List.of(move(id, four.get(1), four.get(3))))).expect(200);
+    JsonNode seen = nora.get("/api/drafts/" + second).expect(200).json();
+    assertThat(seen.path("clashing").findValuesAsString("name")).contains("First of two");
+    publish(ines, first).expect(200);
+    assertThat(publish(nora, second).expect(409).problems()).isNotEmpty();
+    // The edit that both made is chosen: theirs stays, and the other goes on.
+    JsonNode edits = nora.get("/api/drafts/" + second).json().path("edits");
+    for (JsonNode edit : edits) {
+      if (edit.path("fate").asString().equals("clashes")) {
+        nora.delete("/api/drafts/" + second + "/edits/" + edit.path("seq").asInt()).expect(200);
+      }
+    }
+    publish(nora, second).expect(200);
+    assertThat(order(id).getFirst()).isEqualTo(four.get(1));
+    assertThat(order(id).get(1)).isEqualTo(four.get(0));
+    assertThat(order(id).subList(2, 4)).containsExactlyInAnyOrder(four.get(2), four.get(3));
+    // Where two have met at one rank, there is room between them still.
+    ines.put(tiles, Map.of("moves", List.of(move(id, four.get(1), order(id).get(2))))).expect(200);
+    assertThat(order(id)).hasSize(4);
+    ines.delete("/api/collections/" + id).expect(200);
+  }
+
+  @Test
+  void anOwnerWhoseOwnershipEndsMeanwhilePublishesNothing() {
+    String id = collection("Lost", everyone());
+    List<String> lena = List.of(seed.person("lena").value().toString());
+    ines.put("/api/collections/" + id + "/owners", Map.of("base", List.of(), "owners", lena))
+        .expect(200);
+    Visitor owner = server.signedIn("lena");
+    String draft = open(owner, "Mine still");
+    owner
+        .put(
+            "/api/collections/" + id + "/tiles",
+            Map.of("moves", List.of(put(tile("Gangway"), null))))
+        .expect(200);
+    ines.put("/api/collections/" + id + "/owners", Map.of("base", lena, "owners", List.of()))
+        .expect(200);
+    owner
+        .put(
+            "/api/collections/" + id + "/tiles",
+            Map.of("moves", List.of(put(tile("Farebox"), null))))
+        .expect(403);
+    assertThat(publish(owner, draft).status()).isIn(403, 404);
+    assertThat(order(id)).isEmpty();
+    ines.delete("/api/collections/" + id).expect(200);
+  }
 }
