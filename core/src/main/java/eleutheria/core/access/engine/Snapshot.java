@@ -358,6 +358,10 @@ public final class Snapshot {
     if (number >= 0 && state.programs.get(number) != null) {
       return or(state.fitting.get(number));
     }
+    return store.tried.fitting(filter, state, () -> tried(filter));
+  }
+
+  private RoaringBitmap tried(String filter) {
     return FilterParser.parse(filter, Build.schema(store, state.types))
             instanceof FilterParser.Parsed.Good good
         ? FilterProgram.of(good.filter(), store)

@@ -58,6 +58,7 @@ public final class Store implements Columns {
   final Ids groups = new Ids();
   final Ids entitlements = new Ids();
   final Ids applications = new Ids();
+  final TriedFilters tried = new TriedFilters();
   final Ids grants = new Ids();
   private final Ids.Typed<PersonId> personIds = new Ids.Typed<>(people, PersonId::new);
   private final Ids.Typed<GroupId> groupIds = new Ids.Typed<>(groups, GroupId::new);
