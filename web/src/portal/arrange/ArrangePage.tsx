@@ -54,7 +54,6 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
   const [get, set] = useAddress();
   const { asOf } = useLens();
   const open = useOpenDraft();
-  const arranging = useArranging();
   const [making, setMaking] = useState<'collection' | 'page'>();
   const [marked, setMarked] = useState<string[]>([]);
   const before = get('before') !== '';
@@ -67,6 +66,12 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
     enabled: open !== undefined && open.edits > 0,
   });
   const edits = open === undefined || open.edits === 0 ? [] : (inDraft.data?.edits ?? []);
+  const arranging = useArranging(
+    edits
+      .filter((edit) => /^(tile|collection|front-page|portal)\./.test(edit.act))
+      .map((edit) => edit.seq)
+      .reduce<number | undefined>((most, seq) => Math.max(most ?? seq, seq), undefined),
+  );
   const undoEdit = useAct((seq: number) =>
     answer(
       api.DELETE('/api/drafts/{id}/edits/{seq}', { params: { path: { id: open?.id ?? '', seq } } }),

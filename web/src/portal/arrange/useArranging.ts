@@ -10,8 +10,12 @@ type Command = () => Promise<Receipt>;
 /** What was done here, and how to do it again. */
 type Done = { commands: Command[]; edits: number[] };
 
-/** Everything that is arranged goes into the open draft; the first edit opens one. */
-export function useArranging() {
+/**
+ * Everything that is arranged goes into the open draft; the first edit opens one.
+ *
+ * @param newest the newest edit of the open draft that is about the portal, however it was made
+ */
+export function useArranging(newest: number | undefined) {
   const open = useOpenDraft();
   const { ensure } = useEnsureDraft();
   const [done, setDone] = useState<Done[]>([]);
@@ -33,7 +37,18 @@ export function useArranging() {
   });
   const undo = useAct(async () => {
     const last = done.at(-1);
-    if (last === undefined || open === undefined) {
+    if (open === undefined) {
+      return;
+    }
+    if (last === undefined || (newest !== undefined && newest > Math.max(...last.edits))) {
+      // It was made in a form: it can be taken out, and made again there.
+      if (newest !== undefined) {
+        await answer(
+          api.DELETE('/api/drafts/{id}/edits/{seq}', {
+            params: { path: { id: open.id, seq: newest } },
+          }),
+        );
+      }
       return;
     }
     for (const seq of [...last.edits].reverse()) {
@@ -57,7 +72,8 @@ export function useArranging() {
     edit: (...commands: Command[]) => act.mutate(commands),
     error: act.error ?? undo.error ?? redo.error,
     pending,
-    undo: done.length === 0 || pending ? undefined : () => undo.mutate(),
+    undo:
+      (done.length === 0 && newest === undefined) || pending ? undefined : () => undo.mutate(),
     redo: undone.length === 0 || pending ? undefined : () => redo.mutate(),
   };
 }

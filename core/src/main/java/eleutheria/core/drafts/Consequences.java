@@ -195,6 +195,10 @@ public final class Consequences {
         new AccessView.Supposition(
             overlay.before(), overlay.after(), overlay.edits(), overlay.moves(), at);
     Watch watch = new Watch(supposed, overlay.applied());
+    if (at.isBefore(now.directory().until())) {
+      // Nothing has begun or ended since the state was made.
+      watch.planWithout = now.plan();
+    }
     now.access().suppose(supposed, watch.instants, watch);
     return new Consequences(watch.found, new Effects(watch.effects));
   }
@@ -325,8 +329,11 @@ public final class Consequences {
         effects.add(differ);
       }
       Map<EntitlementId, Set<PersonId>> keep = kept(without, with);
-      if (planWithout == null || planWith == null || portalMoves.contains(instant)) {
+      boolean moves = portalMoves.contains(instant);
+      if (planWithout == null || moves) {
         planWithout = Sight.Plan.of(before, instant);
+      }
+      if (planWith == null || moves) {
         planWith = touchesPortal ? Sight.Plan.of(after, instant) : planWithout;
       }
       Sight.Difference sight = Sight.Difference.NONE;

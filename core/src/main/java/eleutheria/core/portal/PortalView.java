@@ -35,6 +35,7 @@ public final class PortalView {
   private final AccessView access;
   private final Instant at;
   private final Audiences audiences;
+  private final Arrangement arrangement;
   private final Map<TileId, Tile> tiles;
   private final Map<CollectionId, Collection> collections;
   private final Map<FrontPageId, Page> pages;
@@ -44,16 +45,16 @@ public final class PortalView {
   private PortalView(
       AccessView access,
       Instant at,
-      Map<TileId, Tile> tiles,
+      Arrangement arrangement,
       Map<CollectionId, Collection> collections,
-      Map<FrontPageId, Page> pages,
       FactValue.Brand brand) {
     this.access = access;
     this.at = at;
     this.audiences = new Audiences(access, at);
-    this.tiles = tiles;
+    this.arrangement = arrangement;
+    this.tiles = arrangement.tiles();
     this.collections = collections;
-    this.pages = pages;
+    this.pages = arrangement.pages();
     this.brand = brand;
   }
 
@@ -67,7 +68,7 @@ public final class PortalView {
 
   /** The same tiles and collections over a later state of access, where none of them has moved. */
   public PortalView with(AccessView access, Instant at) {
-    return new PortalView(access, at, tiles, collections, pages, brand);
+    return new PortalView(access, at, arrangement, collections, brand);
   }
 
   /** The kinds of facts on which tiles, collections and applications stand. */
@@ -111,13 +112,7 @@ public final class PortalView {
                         section.audience(),
                         directory.owners(id),
                         section.places())));
-    return new PortalView(
-        access,
-        at,
-        arrangement.tiles(),
-        collections,
-        arrangement.pages(),
-        BrandDecisions.at(facts, at));
+    return new PortalView(access, at, arrangement, collections, BrandDecisions.at(facts, at));
   }
 
   public AccessView access() {
@@ -134,6 +129,11 @@ public final class PortalView {
 
   public Optional<Tile> tile(TileId id) {
     return Optional.ofNullable(tiles.get(id));
+  }
+
+  /** What of it does not depend on who holds what, for whoever compares who sees what. */
+  public Sight.Plan plan() {
+    return Sight.Plan.of(arrangement, this::open);
   }
 
   /** How the organisation shows itself. */

@@ -19,6 +19,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /**
@@ -76,6 +77,13 @@ public record Sight(
                           && facts.valueAt(new FactKey.AppState(tile.face().application()), at)
                               instanceof FactValue.AppState state
                           && state.state() == ApplicationState.OPEN));
+      return plan;
+    }
+
+    /** The same from a state that is there already. */
+    static Plan of(Arrangement arrangement, Predicate<Tile> open) {
+      Plan plan = new Plan(arrangement);
+      arrangement.tiles().values().forEach(tile -> plan.open.put(tile.id(), open.test(tile)));
       return plan;
     }
 
