@@ -138,7 +138,10 @@ describe('the front page', () => {
   });
 
   it('says what comes where nothing is held yet', async () => {
-    open(() => ({ sections: [], notice: '', whom: '', ends: [], waiting: 0 }));
+    open(() => ({ sections: [], notice: '', whom: 'Mina Sato', ends: [], waiting: 0 }));
     expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
+    // Whom to ask, for somebody who is in no audience at all.
+    expect(screen.getByText(/Whom to ask: Mina Sato/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Ask for access' })).toBeTruthy();
   });
 });

@@ -17,6 +17,9 @@ export function usePortalParts() {
 /** The parts of the portal section. */
 export function PortalTabs() {
   const { arranges, looks, finds } = usePortalParts();
+  if ([arranges, looks, finds].filter(Boolean).length < 2) {
+    return null;
+  }
   return (
     <nav className="tabs" aria-label={words.shell.portal}>
       {arranges && (

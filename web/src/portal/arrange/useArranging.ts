@@ -72,8 +72,7 @@ export function useArranging(newest: number | undefined) {
     edit: (...commands: Command[]) => act.mutate(commands),
     error: act.error ?? undo.error ?? redo.error,
     pending,
-    undo:
-      (done.length === 0 && newest === undefined) || pending ? undefined : () => undo.mutate(),
+    undo: (done.length === 0 && newest === undefined) || pending ? undefined : () => undo.mutate(),
     redo: undone.length === 0 || pending ? undefined : () => redo.mutate(),
   };
 }

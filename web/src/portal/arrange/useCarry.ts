@@ -4,7 +4,7 @@ import {
   type DragOverEvent,
   type DragStartEvent,
   MeasuringStrategy,
-  PointerSensor,
+  MouseSensor,
   TouchSensor,
   useSensor,
   useSensors,
@@ -133,7 +133,7 @@ export function useCarry({
     }
   };
   const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 180, tolerance: 8 } }),
   );
   return {

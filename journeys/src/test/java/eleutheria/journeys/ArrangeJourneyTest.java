@@ -108,6 +108,21 @@ class ArrangeJourneyTest {
     }
   }
 
+  /** With a finger: what rests a moment is taken up, and what moves at once scrolls. */
+  @Test
+  void byTouch() {
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth").open("/desk/portal?unit=Ticketing");
+      ines.find(tile("Farebox"));
+      ines.carry(tile("Farebox"), tile("Tally House"));
+      ines.sees("1 edit");
+      ines.until(
+          "Farebox has moved",
+          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Tally House"));
+      drops(ines);
+    }
+  }
+
   /** An owner arranges what is theirs, and nothing else. */
   @Test
   void anOwnerArrangesOnlyTheirs() {

@@ -22,6 +22,9 @@ import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
 import org.openqa.selenium.chrome.ChromeOptions;
 import org.openqa.selenium.interactions.Actions;
+import org.openqa.selenium.interactions.Pause;
+import org.openqa.selenium.interactions.PointerInput;
+import org.openqa.selenium.interactions.Sequence;
 import org.openqa.selenium.support.ui.FluentWait;
 import org.openqa.selenium.support.ui.Select;
 import org.openqa.selenium.support.ui.WebDriverWait;
@@ -321,6 +324,25 @@ final class Browser implements AutoCloseable {
         .moveByOffset(3, 2)
         .release()
         .perform();
+  }
+
+  /** Carries one thing onto another with a finger, which rests before it moves. */
+  void carry(String from, String onto) {
+    WebElement taken = find(from);
+    driver.executeScript("arguments[0].scrollIntoView({block: 'center'})", taken);
+    PointerInput finger = new PointerInput(PointerInput.Kind.TOUCH, "finger");
+    Sequence hand = new Sequence(finger, 0);
+    Duration quick = Duration.ofMillis(80);
+    PointerInput.Origin start = PointerInput.Origin.fromElement(taken);
+    PointerInput.Origin end = PointerInput.Origin.fromElement(find(onto));
+    hand.addAction(finger.createPointerMove(quick, start, 0, 0));
+    hand.addAction(finger.createPointerDown(0));
+    hand.addAction(new Pause(finger, Duration.ofMillis(400)));
+    hand.addAction(finger.createPointerMove(quick, start, 10, 4));
+    hand.addAction(finger.createPointerMove(quick, end, 0, 0));
+    hand.addAction(finger.createPointerMove(quick, end, 4, 2));
+    hand.addAction(finger.createPointerUp(0));
+    driver.perform(List.of(hand));
   }
 
   void keys(CharSequence... keys) {
