@@ -51,7 +51,17 @@ function Edit({ page, draft }: { page: Schemas['BrandPage']; draft: string | und
     onChange: setWanted,
     labels: words.brand.parts,
   });
-  const save = useAct(() => answer(api.PUT('/api/brand', { body: { base: stale.base, wanted } })));
+  const save = useAct(() => {
+    const kept = {
+      ...wanted,
+      name: wanted.name.trim(),
+      band: wanted.band.trim().toLowerCase(),
+      welcome: wanted.welcome.trim(),
+      help: wanted.help.trim(),
+    };
+    setWanted(kept);
+    return answer(api.PUT('/api/brand', { body: { base: stale.base, wanted: kept } }));
+  });
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   const same = JSON.stringify(wanted) === JSON.stringify(page.brand);

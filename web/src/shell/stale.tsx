@@ -68,6 +68,11 @@ export function useStale<T extends object>({
   if (moved.length === 0) {
     return { base, note: null, blocked: false };
   }
+  if (moved.every((part) => same(now[part], wanted[part]))) {
+    // It is now what is typed here, by whomever: there is nothing to choose.
+    setBase(now);
+    return { base: now, note: null, blocked: false };
+  }
   const go = (next: T) => {
     onChange(next);
     setBase(now);

@@ -183,7 +183,7 @@ export function useCarry({
       sensors,
       accessibility: { announcements: SILENT },
       // The others close up while something is carried.
-      measuring: { droppable: { strategy: MeasuringStrategy.Always } },
+      measuring: { droppable: { strategy: MeasuringStrategy.Always, frequency: 40 } },
       onDragStart: (event: DragStartEvent) => {
         const { list, item } = placeOf(String(event.active.id));
         if (item !== null) {

@@ -338,9 +338,15 @@ final class Browser implements AutoCloseable {
     hand.addAction(finger.createPointerMove(quick, start, 0, 0));
     hand.addAction(finger.createPointerDown(0));
     hand.addAction(new Pause(finger, Duration.ofMillis(400)));
-    hand.addAction(finger.createPointerMove(quick, start, 10, 4));
+    // What is carried leaves its place, so that only the pointer itself is there to go on from.
+    hand.addAction(finger.createPointerMove(quick, PointerInput.Origin.pointer(), 10, 4));
+    // A finger is slower than a frame.
+    Pause rest = new Pause(finger, Duration.ofMillis(250));
+    hand.addAction(rest);
     hand.addAction(finger.createPointerMove(quick, end, 0, 0));
+    hand.addAction(rest);
     hand.addAction(finger.createPointerMove(quick, end, 4, 2));
+    hand.addAction(rest);
     hand.addAction(finger.createPointerUp(0));
     driver.perform(List.of(hand));
   }
