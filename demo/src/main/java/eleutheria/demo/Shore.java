@@ -189,7 +189,7 @@ final class Shore {
       LocalDate day, String name, String line, String picture, @Nullable LocalDate until) {
     String host = name.toLowerCase(java.util.Locale.ROOT).replace(' ', '-');
     return loader.act(
-        at(day, 17, random.nextInt(4)),
+        at(day, 17, 2),
         SETUP,
         moment ->
             TileDecisions.make(
@@ -219,7 +219,7 @@ final class Shore {
       @Nullable String notice) {
     FrontPageId id =
         loader.act(
-            at(day, 16, random.nextInt(60)),
+            at(day, 16, 30),
             SETUP,
             moment ->
                 FrontPageDecisions.make(

@@ -34,6 +34,7 @@ class PicturesTest {
       browser.click("//aside//button[.//b[.='Counter and quay']]");
       browser.sees("Meets it now");
       browser.press("Phone");
+      browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("front-pages.png"));
       browser.open("/desk/portal/brand");
       browser.sees("What it looks like");
