@@ -1018,7 +1018,6 @@ export const words = {
     holdsNothing: 'Someone who holds nothing',
     nobodyInParticular: 'Good day',
     findPerson: 'Find somebody',
-    noProof: 'Seeing the portal as somebody else needs the power “portal.proof”.',
     noProofThen: 'The proof shows now, and what the open draft makes of it; it has no past.',
     here: 'here',
     and: (n: number) => `and ${count(n)} more`,

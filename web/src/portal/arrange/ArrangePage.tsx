@@ -58,7 +58,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
   const [marked, setMarked] = useState<string[]>([]);
   const before = get('before') !== '';
   const { collections, tiles, pages } = curated;
-  const proof = useProof(draft, curated.mayProof && asOf === undefined);
+  const proof = useProof(draft, asOf === undefined);
   const inDraft = useQuery({
     queryKey: ['drafts', open?.id],
     queryFn: () =>
@@ -223,7 +223,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
             }
           }}
         />
-        {curated.mayProof && asOf === undefined ? (
+        {asOf === undefined ? (
           <Proof
             proof={proof}
             carry={carry}
@@ -283,9 +283,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
         ) : (
           <section className="stage">
             <h1>{words.curate.title}</h1>
-            <p className="dim">
-              {asOf === undefined ? words.arrange.noProof : words.arrange.noProofThen}
-            </p>
+            <p className="dim">{words.arrange.noProofThen}</p>
           </section>
         )}
         <aside className="margin" aria-label={words.arrange.explained}>

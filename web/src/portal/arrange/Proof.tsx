@@ -22,8 +22,12 @@ type Device = keyof typeof DEVICES;
 /** Whose front page the proof shows: of a person, of somebody typical, of nobody in particular. */
 export function useWhose(): Schemas['ProofForm'] {
   const [get] = useAddress();
-  const { signed } = useSession();
+  const { signed, has } = useSession();
   const draft = null;
+  if (!has('portal.proof')) {
+    // Whoever arranges something sees it at least as they meet it themselves.
+    return { as: 'person', person: signed.person, unit: null, draft };
+  }
   if (get('unit') !== '') {
     return { as: 'typical', unit: get('unit'), person: null, draft };
   }
@@ -310,12 +314,14 @@ function HeldTile({
 /** Who is looked at, which page they meet, and why. */
 function Whose({ data }: { data: ProofView | undefined }) {
   const [, set] = useAddress();
+  const { has } = useSession();
   const [open, setOpen] = useState(false);
   return (
     <span className="whose">
       <Button
         variant="outline-primary"
         size="sm"
+        disabled={!has('portal.proof')}
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >

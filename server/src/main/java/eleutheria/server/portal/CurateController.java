@@ -77,7 +77,6 @@ class CurateController {
       List<FrontPageView> pages,
       List<String> units,
       boolean mayArrange,
-      boolean mayProof,
       Instant at,
       long position) {}
 
@@ -201,7 +200,6 @@ class CurateController {
             .filter(unit -> viewer.authority().reaches(Power.PORTAL_PROOF, unit))
             .toList(),
         now && everywhere,
-        viewer.authority().has(Power.PORTAL_PROOF),
         whole.at(),
         world.position());
   }

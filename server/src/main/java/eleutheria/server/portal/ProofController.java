@@ -8,6 +8,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
@@ -44,8 +45,8 @@ import org.springframework.web.bind.annotation.RestController;
 
 /**
  * The proof: a person's front page as they meet it, now or with a draft. It shows neither links of
- * their own nor what waits for them, and opens nothing. Whoever looks at somebody's is on record,
- * once an hour for each person.
+ * their own nor what waits for them, and opens nothing. Whoever looks at somebody else's is on
+ * record, once an hour for each person; whoever arranges something may look at their own.
  */
 @RestController
 class ProofController {
@@ -116,28 +117,46 @@ class ProofController {
   private record Typical(PersonId person, int like, int of) {}
 
   @PostMapping("/api/proofs")
-  @Needs(Power.PORTAL_PROOF)
+  @Needs(value = Power.PORTAL_PROOF, orOwnerOf = ObjectKind.COLLECTION)
   ProofView proof(Viewer viewer, @Valid @RequestBody ProofForm form) {
     Typical typical = null;
     PersonId person =
         switch (form.as()) {
           case "person" -> seen(viewer, form.person());
-          case "nothing" -> NOBODY;
+          case "nothing" -> {
+            demand(viewer);
+            yield NOBODY;
+          }
           case "typical" -> {
+            demand(viewer);
             typical = typical(viewer, form.unit());
             yield typical.person();
           }
           default ->
               throw Refusal.invalid("proof.as", "as", "It is one of person, typical and nothing.");
         };
-    if (!person.equals(NOBODY)) {
+    if (!person.equals(NOBODY) && !person.equals(viewer.person())) {
       record(viewer, person);
     }
     Typical found = typical;
     return states.with(viewer, form.draft(), (facts, whole) -> view(whole, person, found));
   }
 
+  private static void demand(Viewer viewer) {
+    if (!viewer.authority().has(Power.PORTAL_PROOF)) {
+      throw Refusal.of(
+          Problem.forbidden(
+              "power",
+              "This needs the power “%s”: to %s."
+                  .formatted(Power.PORTAL_PROOF.word(), Power.PORTAL_PROOF.line())));
+    }
+  }
+
   private PersonId seen(Viewer viewer, @Nullable UUID id) {
+    if (viewer.person().value().equals(id)) {
+      return viewer.person();
+    }
+    demand(viewer);
     return world
         .now()
         .person(new PersonId(id == null ? new UUID(0, 0) : id))

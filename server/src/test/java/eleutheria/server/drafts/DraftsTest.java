@@ -51,6 +51,10 @@ class DraftsTest {
     return app(app).title();
   }
 
+  private static Map<String, Object> everyone() {
+    return Map.of("everyone", true, "firstDays", 0, "subjects", List.of());
+  }
+
   private static String name(String what) {
     return what + " " + NUMBER.incrementAndGet();
   }
@@ -298,7 +302,7 @@ class DraftsTest {
                 "/api/collections",
                 Map.of(
                     "face", Map.of("name", name("Quay"), "line", ""),
-                    "audience", Map.of("everyone", true, "subjects", List.of())))
+                    "audience", everyone()))
             .expect(200)
             .json()
             .path("result")
@@ -306,26 +310,24 @@ class DraftsTest {
     String tile =
         ines.post(
                 "/api/tiles",
-                Map.of(
-                    "name",
-                    name("Tides"),
-                    "line",
-                    "",
-                    "picture",
-                    "key",
-                    "hue",
-                    "tide",
-                    "application",
-                    app,
-                    "needs",
-                    List.of(seer)))
+                Map.ofEntries(
+                    Map.entry("name", name("Tides")),
+                    Map.entry("line", ""),
+                    Map.entry("picture", "key"),
+                    Map.entry("hue", "tide"),
+                    Map.entry("application", app),
+                    Map.entry("needs", List.of(seer)),
+                    Map.entry("address", ""),
+                    Map.entry("contact", ""),
+                    Map.entry("apart", false),
+                    Map.entry("audience", everyone())))
             .expect(200)
             .json()
             .path("result")
             .asString();
     ines.put(
             "/api/collections/" + collection + "/tiles",
-            Map.of("base", List.of(), "tiles", List.of(Map.of("tile", tile, "offered", false))))
+            Map.of("moves", List.of(Map.of("tile", tile, "wanted", Map.of("offered", false)))))
         .expect(200);
     JsonNode told = look(ines, draft);
     assertThat(rows(told, 0)).hasSize(2).allMatch(row -> row.startsWith("more "));

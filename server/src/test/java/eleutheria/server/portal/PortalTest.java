@@ -116,6 +116,13 @@ class PortalTest {
             Map.of("base", everyone(), "wanted", everyone()))
         .expect(403);
     assertThat(lena.get("/api/portal").expect(200).json().path("collections")).hasSize(1);
+    // They see what they arrange as they meet it, and nobody else's page.
+    assertThat(proofOf(lena, "lena").path("person").path("displayed").asString())
+        .isEqualTo("Lena Aho");
+    lena.post(
+            "/api/proofs", Map.of("as", "person", "person", seed.person("oda").value().toString()))
+        .expect(403);
+    lena.post("/api/proofs", Map.of("as", "nothing")).expect(403);
     ines.delete("/api/collections/" + own).expect(200);
     ines.delete("/api/collections/" + other).expect(200);
   }
