@@ -46,6 +46,7 @@ public final class DraftDecisions {
           Power.ACCESS_RULES,
           Power.ACCESS_EXCEPT,
           Power.PORTAL_ARRANGE,
+          Power.PORTAL_BRAND,
           Power.PEOPLE_EDIT,
           Power.SETTINGS_EDIT);
 
