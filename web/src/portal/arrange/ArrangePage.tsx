@@ -50,13 +50,25 @@ export function ArrangePage() {
   );
 }
 
-function Whole({ curated, draft }: { curated: Curated; draft: string | undefined }) {
+function Whole({ curated: told, draft }: { curated: Curated; draft: string | undefined }) {
   const [get, set] = useAddress();
   const { asOf } = useLens();
   const open = useOpenDraft();
   const [making, setMaking] = useState<'collection' | 'page'>();
   const [marked, setMarked] = useState<string[]>([]);
   const before = get('before') !== '';
+  // What is shown without the draft is looked at; what is arranged goes into the draft.
+  const curated = before
+    ? {
+        ...told,
+        mayArrange: false,
+        collections: told.collections.map((one) => ({
+          ...one,
+          mayArrange: false,
+          mayCurate: false,
+        })),
+      }
+    : told;
   const { collections, tiles, pages } = curated;
   const proof = useProof(draft, asOf === undefined);
   const inDraft = useQuery({
@@ -69,8 +81,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
   const arranging = useArranging(
     edits
       .filter((edit) => /^(tile|collection|front-page|portal)\./.test(edit.act))
-      .map((edit) => edit.seq)
-      .reduce<number | undefined>((most, seq) => Math.max(most ?? seq, seq), undefined),
+      .map((edit) => edit.seq),
   );
   const undoEdit = useAct((seq: number) =>
     answer(
@@ -293,7 +304,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
               key={chosenTile.id}
               tile={chosenTile}
               collections={collections}
-              may={curated.mayArrange && !before}
+              may={curated.mayArrange}
               arranging={arranging}
               onCollection={(id) => choose({ collection: id })}
               onBack={() => choose({ tiles: 'all' })}
@@ -301,11 +312,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
           ) : chosenCollection !== undefined ? (
             <CollectionMargin
               key={chosenCollection.id}
-              collection={
-                before
-                  ? { ...chosenCollection, mayArrange: false, mayCurate: false }
-                  : chosenCollection
-              }
+              collection={chosenCollection}
               tiles={tiles}
               draft={draft}
               arranging={arranging}
@@ -319,7 +326,7 @@ function Whole({ curated, draft }: { curated: Curated; draft: string | undefined
               key={chosenPage.id}
               page={chosenPage}
               collections={collections}
-              may={curated.mayArrange && !before}
+              may={curated.mayArrange}
               arranging={arranging}
               editsHere={editsHere(chosenPage.id)}
             />

@@ -107,7 +107,13 @@ export function CollectionMargin({
       )}
       {places.length === 0 && <p className="dim">{words.curate.noTiles}</p>}
       <fieldset disabled={!collection.mayArrange || arranging.pending} className="bare">
-        <Sortable carry={carry} list={collection.id} items={order} name={name}>
+        <Sortable
+          carry={carry}
+          list={collection.id}
+          items={order}
+          may={collection.mayArrange}
+          name={name}
+        >
           {(id) => {
             const tile = tileOf(id);
             const place = places.find((one) => one.tile === id);

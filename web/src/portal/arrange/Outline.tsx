@@ -85,7 +85,13 @@ export function Outline({
       {page !== undefined && pages.length > 1 && (
         <p className="small dim">{words.arrange.asOn(title(page))}</p>
       )}
-      <Sortable carry={carry} list="collections" items={shown} name={name}>
+      <Sortable
+        carry={carry}
+        list="collections"
+        items={shown}
+        may={mayArrange && page !== undefined}
+        name={name}
+      >
         {(id) => {
           const one = collections.find((each) => each.id === id);
           return one === undefined ? null : (
@@ -149,7 +155,7 @@ export function Outline({
               </Button>
             )}
           </div>
-          <Sortable carry={carryPage} list="pages" items={movable} name={name}>
+          <Sortable carry={carryPage} list="pages" items={movable} may={mayArrange} name={name}>
             {(id, index) => {
               const one = pages.find((each) => each.id === id);
               return one === undefined ? null : (
@@ -254,12 +260,15 @@ export function Sortable({
   carry,
   list,
   items,
+  may,
   name,
   children,
 }: {
   carry: Carry;
   list: string;
   items: readonly string[];
+  /** Whether the reader may put them elsewhere. */
+  may: boolean;
   name: (id: string) => string;
   children: (id: string, index: number) => ReactNode;
 }) {
@@ -270,7 +279,7 @@ export function Sortable({
           id === null ? (
             <Free key="free" list={list} />
           ) : (
-            <Item key={id} carry={carry} list={list} id={id} name={name(id)}>
+            <Item key={id} carry={carry} list={list} id={id} may={may} name={name(id)}>
               {children(id, index)}
             </Item>
           ),
@@ -292,17 +301,19 @@ function Item({
   carry,
   list,
   id,
+  may,
   name,
   children,
 }: {
   carry: Carry;
   list: string;
   id: string;
+  may: boolean;
   name: string;
   children: ReactNode;
 }) {
   const place = placeId(list, id);
-  const drag = useDraggable({ id: place });
+  const drag = useDraggable({ id: place, disabled: !may });
   const drop = useDroppable({ id: place });
   return (
     <li
@@ -312,17 +323,19 @@ function Item({
         drop.setNodeRef(node);
       }}
     >
-      <button
-        type="button"
-        className="grip"
-        aria-label={words.arrange.take(name)}
-        aria-describedby="carry-help"
-        data-place={place}
-        {...drag.listeners}
-        onKeyDown={carry.onKeyDown(list, id)}
-      >
-        <span aria-hidden>⠿</span>
-      </button>
+      {may && (
+        <button
+          type="button"
+          className="grip"
+          aria-label={words.arrange.take(name)}
+          aria-describedby="carry-help"
+          data-place={place}
+          {...drag.listeners}
+          onKeyDown={carry.onKeyDown(list, id)}
+        >
+          <span aria-hidden>⠿</span>
+        </button>
+      )}
       {children}
     </li>
   );

@@ -82,7 +82,6 @@ export function Proof({
       tiles.set(tile.id, tile);
     }
   }
-  const before = get('before') !== '';
   return (
     <section className="stage" aria-labelledby="proof-title">
       <div className="bar">
@@ -170,7 +169,7 @@ export function Proof({
                         list={section.id}
                         tile={tile}
                         className={className}
-                        may={!before && section.id !== null && may(section.id)}
+                        may={section.id !== null && may(section.id)}
                         carry={carry}
                         chosen={chosen.tile === tile.id && chosen.collection === section.id}
                         marked={marked.includes(tile.id) && chosen.collection === section.id}

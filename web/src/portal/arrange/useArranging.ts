@@ -7,21 +7,27 @@ import { useAct } from '../../shell/useAct';
 type Receipt = Schemas['Receipt'];
 type Command = () => Promise<Receipt>;
 
-/** What was done here, and how to do it again. */
-type Done = { commands: Command[]; edits: number[] };
+/** What was done here, in which draft, and how to do it again. */
+type Done = { draft: string | undefined; commands: Command[]; edits: number[] };
 
 /**
  * Everything that is arranged goes into the open draft; the first edit opens one.
  *
- * @param newest the newest edit of the open draft that is about the portal, however it was made
+ * @param seqs the edits of the open draft that are about the portal, however they were made
  */
-export function useArranging(newest: number | undefined) {
+export function useArranging(seqs: readonly number[]) {
   const open = useOpenDraft();
   const { ensure } = useEnsureDraft();
-  const [done, setDone] = useState<Done[]>([]);
-  const [undone, setUndone] = useState<Done[]>([]);
+  const [all, setAll] = useState<Done[]>([]);
+  const [taken, setTaken] = useState<Done[]>([]);
+  // What was published, or taken out of the draft elsewhere, is not undone here.
+  const done = all.filter(
+    (one) => one.draft === open?.id && one.edits.some((seq) => seqs.includes(seq)),
+  );
+  const undone = taken.filter((one) => one.draft === open?.id);
+  const newest = seqs.length === 0 ? undefined : Math.max(...seqs);
   const run = async (commands: Command[]): Promise<Done> => {
-    await ensure();
+    const draft = await ensure();
     const edits: number[] = [];
     for (const command of commands) {
       const { edit } = await command();
@@ -29,42 +35,38 @@ export function useArranging(newest: number | undefined) {
         edits.push(edit);
       }
     }
-    return { commands, edits };
+    return { draft, commands, edits };
   };
   const act = useAct(run, (one) => {
-    setDone((before) => [...before, one]);
-    setUndone([]);
+    if (one.edits.length > 0) {
+      setAll((before) => [...before, one]);
+      setTaken([]);
+    }
   });
   const undo = useAct(async () => {
     const last = done.at(-1);
-    if (open === undefined) {
+    if (open === undefined || newest === undefined) {
       return;
     }
-    if (last === undefined || (newest !== undefined && newest > Math.max(...last.edits))) {
-      // It was made in a form: it can be taken out, and made again there.
-      if (newest !== undefined) {
-        await answer(
-          api.DELETE('/api/drafts/{id}/edits/{seq}', {
-            params: { path: { id: open.id, seq: newest } },
-          }),
-        );
-      }
-      return;
-    }
-    for (const seq of [...last.edits].reverse()) {
+    // What was made in a form is taken out alone; it can be made again there.
+    const mine = last?.edits.includes(newest) === true;
+    const gone = mine ? last.edits.filter((seq) => seqs.includes(seq)) : [newest];
+    for (const seq of [...gone].reverse()) {
       await answer(
         api.DELETE('/api/drafts/{id}/edits/{seq}', { params: { path: { id: open.id, seq } } }),
       );
     }
-    setDone(done.slice(0, -1));
-    setUndone([...undone, last]);
+    if (mine) {
+      setAll(all.filter((one) => one !== last));
+      setTaken([...undone, last]);
+    }
   });
   const redo = useAct(async () => {
     const last = undone.at(-1);
     if (last !== undefined) {
       const again = await run(last.commands);
-      setUndone(undone.slice(0, -1));
-      setDone([...done, again]);
+      setTaken(undone.slice(0, -1));
+      setAll([...all, again]);
     }
   });
   const pending = act.isPending || undo.isPending || redo.isPending;
@@ -72,7 +74,7 @@ export function useArranging(newest: number | undefined) {
     edit: (...commands: Command[]) => act.mutate(commands),
     error: act.error ?? undo.error ?? redo.error,
     pending,
-    undo: (done.length === 0 && newest === undefined) || pending ? undefined : () => undo.mutate(),
+    undo: newest === undefined || pending ? undefined : () => undo.mutate(),
     redo: undone.length === 0 || pending ? undefined : () => redo.mutate(),
   };
 }

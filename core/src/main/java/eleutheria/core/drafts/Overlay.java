@@ -11,6 +11,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.ObjectId;
@@ -346,6 +347,8 @@ public final class Overlay {
           case EntitlementId entitlement -> new FactKey.Entitlement(entitlement);
           case TileId tile -> new FactKey.Tile(tile);
           case CollectionId collection -> new FactKey.Collection(collection);
+          case FrontPageId page ->
+              page.equals(FrontPageId.EVERYONE) ? null : new FactKey.Front(page);
           case RuleId rule -> new FactKey.SeparationRule(rule);
           default -> null;
         };

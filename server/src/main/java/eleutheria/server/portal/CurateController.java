@@ -197,6 +197,7 @@ class CurateController {
             ? whole.pages().stream().map(page -> page(facts, whole, page, meets)).toList()
             : List.of(),
         whole.access().activeByUnit().keySet().stream()
+            .filter(unit -> !unit.isEmpty())
             .filter(unit -> viewer.authority().reaches(Power.PORTAL_PROOF, unit))
             .toList(),
         now && everywhere,
