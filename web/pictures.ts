@@ -2,7 +2,15 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import type { Plugin } from 'vite';
 import names from './src/pictures/names.json';
 
-const OWN = { asks: 'hand-palm', leaves: 'sign-out' };
+const OWN = {
+  asks: 'hand-palm',
+  leaves: 'sign-out',
+  close: 'push-pin',
+  front: 'house-line',
+  requests: 'hourglass-medium',
+  holds: 'hand-coins',
+  me: 'user',
+};
 
 /** Gathers the pictures of the set into one file, which browsers keep. */
 export function pictures(): Plugin {

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { MyHoldingsPage } from './access/MyHoldingsPage';
+import { BringPage } from './brought/BringPage';
 import { MePage } from './me/MePage';
 import { ClosedPage } from './portal/ClosedPage';
 import { FrontPage } from './portal/FrontPage';
@@ -46,6 +47,7 @@ function Inside() {
         <Route path="/requests" element={<MyRequestsPage />} />
         <Route path="/holdings" element={<MyHoldingsPage />} />
         <Route path="/closed/:tile" element={<ClosedPage />} />
+        <Route path="/bring" element={<BringPage />} />
         <Route path="/me" element={<MePage />} />
         {hasDesk(signed) && <Route path="/desk/*" element={<Desk />} />}
         <Route path="*" element={<Navigate to="/" replace />} />

@@ -1,17 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { answer, api } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
-import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
-import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
-import { GroundCard } from './Grounds';
+import { HandBackOne } from './HandBackDialog';
+import { HeldFor, WhyLines } from './Why';
 
-/** Everything that one holds oneself, with every ground. */
+/** Everything that one holds oneself: why, since when, until when, and when it was used last. */
 export function MyHoldingsPage() {
-  const { zone } = useSession();
+  const [back, setBack] = useState<string>();
   const mine = useQuery({
     queryKey: ['my', 'holdings'],
     queryFn: () => answer(api.GET('/api/my/holdings')),
@@ -41,39 +41,45 @@ export function MyHoldingsPage() {
         </Empty>
       ) : (
         <ul className="plain held">
-          {mine.data.holdings.map(({ entitlement, until, grounds }) => (
-            <li key={entitlement.id} className="sheet">
-              <Picture name={entitlement.app.picture} hue={entitlement.app.hue} size={34} />
+          {mine.data.holdings.map((holding) => (
+            <li key={holding.entitlement.id} className="sheet">
+              <Picture
+                name={holding.entitlement.app.picture}
+                hue={holding.entitlement.app.hue}
+                size={34}
+              />
               <div>
-                <h2>{entitlement.title}</h2>
-                <div className="dim small">{entitlement.line}</div>
+                <h2>{holding.entitlement.title}</h2>
+                <div className="dim small">{holding.entitlement.line}</div>
+                <HeldFor holding={holding} />
               </div>
-              <div className="until">
-                {until === null ? (
-                  <span className="dim small">{words.access.noEnd}</span>
-                ) : (
-                  <>
-                    <span className="tag wait">
-                      {words.access.until(tellDay(lastDay(zone, until)))}
-                    </span>
-                    <Link className="small" to={`/ask/${entitlement.id}`}>
-                      {words.portal.keep}
-                    </Link>
-                  </>
+              <div className="acts">
+                {holding.askable && (
+                  <Link className="small" to={`/ask/${holding.entitlement.id}`}>
+                    {words.portal.keep}
+                  </Link>
                 )}
+                <button
+                  type="button"
+                  className="link small"
+                  aria-label={words.access.handBackTitle(holding.entitlement.title)}
+                  onClick={() => setBack(holding.entitlement.id)}
+                >
+                  {words.portal.handBack}
+                </button>
               </div>
               <details>
                 <summary>{words.access.why}</summary>
-                <ul className="plain">
-                  {grounds.map((ground) => (
-                    <GroundCard key={ground.grant} ground={ground} />
-                  ))}
-                </ul>
+                <WhyLines grounds={holding.grounds} />
+                {holding.whom.length > 0 && (
+                  <p className="small">{words.portal.whom(holding.whom.join(', '))}</p>
+                )}
               </details>
             </li>
           ))}
         </ul>
       )}
+      {back !== undefined && <HandBackOne entitlement={back} onClose={() => setBack(undefined)} />}
     </PortalFrame>
   );
 }

@@ -15,6 +15,7 @@ export const NEW_PROFILE: Profile = {
   hue: 'slate',
   weight: 'LIGHT',
   contact: '',
+  nicknames: [],
 };
 
 export const NEW_ROLE: Role = { name: '', line: '', weight: 'LIGHT', requestable: true };
@@ -91,6 +92,14 @@ export function ProfileFields({
         value={value.contact}
         onChange={(contact) => onChange({ ...value, contact })}
         wrong={wrong('contact')}
+      />
+      <TextField
+        id="app-nicknames"
+        label={words.apps.nicknames}
+        help={words.apps.nicknamesHelp}
+        value={value.nicknames.join(', ')}
+        onChange={(text) => onChange({ ...value, nicknames: text === '' ? [] : text.split(/, ?/) })}
+        wrong={wrong('nicknames')}
       />
     </>
   );

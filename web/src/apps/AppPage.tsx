@@ -49,6 +49,7 @@ function profileOf(page: Page): Profile {
     hue: page.app.hue,
     weight: weightOf(page.weight),
     contact: page.contact,
+    nicknames: page.nicknames,
   };
 }
 
@@ -85,6 +86,10 @@ function Whole({ page }: { page: Page }) {
               </dd>
               <dt>{words.apps.contact}</dt>
               <dd>{page.contact || <span className="dim">{words.people.none}</span>}</dd>
+              <dt>{words.apps.nicknames}</dt>
+              <dd>
+                {page.nicknames.join(', ') || <span className="dim">{words.people.none}</span>}
+              </dd>
               <dt>{words.apps.columns.state}</dt>
               <dd title={page.since}>
                 {words.apps.states[page.app.state]} {words.people.since(tellDate(page.since))}
@@ -387,7 +392,7 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
       act={words.attributes.save}
       disabled={save.isPending}
       error={save.error}
-      fields={['name', 'line', 'contact']}
+      fields={['name', 'line', 'contact', 'nicknames']}
       onAct={() => save.mutate()}
       onClose={onClose}
     >

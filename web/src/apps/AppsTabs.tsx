@@ -6,15 +6,16 @@ import { words } from '../words/en';
 export function AppsTabs() {
   const { has, signed } = useSession();
   const rules = has('access.rules') || has('access.except') || has('access.read');
-  if (!rules) {
+  const apps = has('apps.read') || signed.ownsApps;
+  const brought = has('apps.read') || signed.ownsListings;
+  if ([rules, apps, brought].filter(Boolean).length < 2) {
     return null;
   }
   return (
     <nav className="tabs" aria-label={words.shell.apps}>
-      {(has('apps.read') || signed.ownsApps) && (
-        <DeskNavLink to="/desk/apps">{words.shell.apps}</DeskNavLink>
-      )}
-      <DeskNavLink to="/desk/rules">{words.rules.title}</DeskNavLink>
+      {apps && <DeskNavLink to="/desk/apps">{words.shell.apps}</DeskNavLink>}
+      {brought && <DeskNavLink to="/desk/brought">{words.brought.title}</DeskNavLink>}
+      {rules && <DeskNavLink to="/desk/rules">{words.rules.title}</DeskNavLink>}
     </nav>
   );
 }

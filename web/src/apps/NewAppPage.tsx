@@ -100,7 +100,7 @@ export function NewAppPage() {
         </div>
         <ProblemNote
           error={propose.error}
-          fields={['name', 'line', 'contact', 'address', 'owners', 'roles']}
+          fields={['name', 'line', 'contact', 'nicknames', 'address', 'owners', 'roles']}
         />
         <div className="bar at-hand sheet">
           <Button type="submit" disabled={propose.isPending}>

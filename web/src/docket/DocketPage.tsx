@@ -16,6 +16,8 @@ import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { addressOf, bySpan, type Fold, neighbour } from './due';
 import { LeavingCase } from './LeavingCase';
+import { ProposalCase } from './ProposalCase';
+import { ReportCase } from './ReportCase';
 import { RequestCase } from './RequestCase';
 
 /** What was decided last, while it can still be taken back. */
@@ -118,10 +120,26 @@ export function DocketPage() {
           <div>
             <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
           </div>
+        ) : shown !== undefined && shown.kind === 'proposal' ? (
+          <ProposalCase
+            key={shown.cases[0]?.id}
+            id={shown.cases[0]?.id ?? ''}
+            onDecided={() => onDecided(undefined)}
+          />
+        ) : shown !== undefined && shown.kind === 'report' ? (
+          <ReportCase
+            key={shown.cases[0]?.id}
+            id={shown.cases[0]?.id ?? ''}
+            onDecided={() => onDecided(undefined)}
+          />
         ) : shown !== undefined ? (
           <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
         ) : kind === 'draft' && id !== undefined ? (
           <DraftPage key={id} id={id} />
+        ) : kind === 'proposal' && id !== undefined ? (
+          <ProposalCase key={id} id={id} onDecided={() => onDecided(undefined)} />
+        ) : kind === 'report' && id !== undefined ? (
+          <ReportCase key={id} id={id} onDecided={() => onDecided(undefined)} />
         ) : kind === 'request' && id !== undefined ? (
           // It waits for somebody else, or is over: its address still shows it.
           <RequestCase key={id} id={id} onDecided={onDecided} />
@@ -138,6 +156,8 @@ const SIGNS: Record<string, string> = {
   leaving: 'leaves',
   draft: 'notebook',
   rule: 'barricade',
+  proposal: 'handshake',
+  report: 'megaphone',
 };
 
 function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
@@ -186,6 +206,14 @@ function headline(fold: Fold, first: Schemas['CaseLine']): string {
 }
 
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.named?.stage === 'put forward') {
+    return fold.cases.length === 1
+      ? words.docket.putForward(first.who?.displayed ?? '')
+      : words.docket.manyPutForward(fold.cases.length);
+  }
+  if (first.named?.stage === 'reported') {
+    return words.docket.reported(first.who?.displayed ?? '');
+  }
   if (first.named !== null) {
     return first.named.stage === 'breached'
       ? words.docket.breached(first.lone)

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answer, api } from '../api/client';
 import { Empty, Failure, Loading } from '../shell/states';
+import { tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { PortalFrame } from './PortalFrame';
 
@@ -38,7 +39,9 @@ export function ClosedPage() {
             )
           }
         >
-          {data.owners.length > 0 && words.portal.whom(data.owners.join(', '))}
+          {data.heldUntil !== null && words.portal.heldUntil(tellTime(data.heldUntil))}{' '}
+          {data.owners.length > 0 && words.portal.whom(data.owners.join(', '))}{' '}
+          {data.contact !== '' && words.portal.call(data.contact)}
         </Empty>
       )}
     </PortalFrame>

@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, SIGNED, serve, TestStream } from '../testing/page';
 import { FrontPage } from './FrontPage';
+import { NO_OWN } from './useOwnPortal';
 
 function tile(name: string, offered: string | null = null): Schemas['TileView'] {
   return {
@@ -16,7 +17,12 @@ function tile(name: string, offered: string | null = null): Schemas['TileView'] 
     hue: 'tide',
     offered,
     contact: '',
+    whom: [],
     apart: false,
+    app: '',
+    nicknames: [],
+    tidings: '',
+    ends: null,
   };
 }
 
@@ -30,6 +36,8 @@ const PAGE: Schemas['PageView'] = {
   whom: '',
   ends: [],
   waiting: 0,
+  recent: [],
+  own: NO_OWN,
 };
 
 const STAFF = { ...SIGNED, signed: { ...SIGNED.signed, powers: [], given: 'Oda' } };
@@ -76,7 +84,8 @@ describe('the front page', () => {
     const field = screen.getByRole('textbox');
     expect(document.activeElement).toBe(field);
     await userEvent.type(field, 'tall');
-    expect(screen.queryByText('Farebox')).toBeNull();
+    const fits = screen.getByRole('region', { name: '1 tile fits' });
+    expect(within(fits).queryByText('Farebox')).toBeNull();
     expect(screen.getByRole('status').textContent).toBe('1 tile fits');
     // Offered: opening it is asking for it.
     await userEvent.type(field, '{Enter}');
@@ -104,7 +113,7 @@ describe('the front page', () => {
       waiting: 2,
     };
     TestStream.open.at(-1)?.tell('moved', { position: 8, topics: ['front'] });
-    expect(await screen.findByText('Ferry')).toBeTruthy();
+    expect(await screen.findByRole('link', { name: 'Ferry' })).toBeTruthy();
     expect(screen.getByRole<HTMLInputElement>('textbox').value).toBe('f');
     expect(screen.getByText(/2 waiting/)).toBeTruthy();
   });
@@ -126,10 +135,15 @@ describe('the front page', () => {
           },
           // The end of 9 January in Oslo.
           until: '2027-01-09T23:00:00Z',
+          word: 'e1 1',
+          stays: ['Refund Bench · Asker'],
+          goes: [],
+          askable: true,
         },
       ],
     }));
-    const notice = await screen.findByText(/Refund Bench · Approver: your access ends after/);
+    const notice = await screen.findByText(/Refund Bench · Approver ends after/);
+    expect(notice.parentElement?.textContent).toContain('Refund Bench · Asker stays.');
     expect(notice.textContent).toContain('9');
     expect(notice.textContent).not.toContain('10');
     expect(screen.getByRole('link', { name: 'Ask to keep it' }).getAttribute('href')).toBe(
@@ -138,7 +152,7 @@ describe('the front page', () => {
   });
 
   it('says what comes where nothing is held yet', async () => {
-    open(() => ({ sections: [], notice: '', whom: 'Mina Sato', ends: [], waiting: 0 }));
+    open(() => ({ ...PAGE, sections: [], whom: 'Mina Sato' }));
     expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
     // Whom to ask, for somebody who is in no audience at all.
     expect(screen.getByText(/Whom to ask: Mina Sato/)).toBeTruthy();

@@ -1,44 +1,80 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../api/client';
+import { HandBackDialog } from '../access/HandBackDialog';
+import { WhyDialog } from '../access/WhyDialog';
+import { api, type Schemas } from '../api/client';
+import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
+import { fitting } from '../shell/fitting';
+import { isTyping } from '../shell/keys';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
-import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
-import { fitting } from './fitting';
 import { useFront } from './front';
+import { Keys } from './Keys';
+import { MyLinks, OwnTile } from './MyLinks';
+import { Notices } from './Notices';
 import { PortalFrame } from './PortalFrame';
-import { Shelves } from './Shelves';
+import { ReportDialog } from './ReportDialog';
+import { CLOSE, type Menus, OneTile, Shelves } from './Shelves';
+import { seeking } from './seeking';
+import { steer } from './steering';
+import { type About, SectionMenu, TileMenu } from './TileMenu';
+import { FORMS, NO_OWN, useForm, useOwnPortal } from './useOwnPortal';
+
+type Section = Schemas['SectionView'];
+type Tile = Schemas['TileView'];
+
+/** More than fit on a screen; who wants another types on. */
+const MOST_HITS = 60;
+const MOST_LATELY = 6;
+
+/** On a page that is seen at one look, what was opened lately is in sight anyway. */
+const MANY = 12;
+
+/** Where tiles stand that are found by typing. */
+const HITS: Section = { id: 'hits', name: '', line: '', tiles: [] };
+
+type Opened =
+  | { tile: Tile; section: Section; anchor: HTMLElement }
+  | { tile: null; section: Section; anchor: HTMLElement };
 
 /** What staff open: their collections with what they hold; typing anywhere finds a tile. */
 export function FrontPage() {
-  const { zone, brand } = useSession();
+  const { brand } = useSession();
   const field = useRef<HTMLInputElement>(null);
-  const first = useRef<HTMLAnchorElement>(null);
   const [text, setText] = useState('');
+  const [opened, setOpened] = useState<Opened>();
+  const [about, setAbout] = useState<{ what: About; tile: Tile }>();
+  const [keys, setKeys] = useState(false);
   const front = useFront();
+  const portal = useOwnPortal();
   const [get] = useAddress();
   const pointed = get('tile');
-  const there = front.data?.sections.some((section) =>
-    section.tiles.some((tile) => tile.id === pointed),
+  const page = front.data;
+  const own = page?.own ?? NO_OWN;
+  const form = useForm(own);
+
+  const index = useMemo(
+    () => seeking(page?.sections ?? [], own.links),
+    [page?.sections, own.links],
   );
+  const sections = useMemo(() => shown(page?.sections ?? [], own), [page?.sections, own]);
+  const hits = useMemo(() => fitting(index, text), [index, text]);
+  const typed = text.trim() !== '';
+  const there = index.entries.some(({ thing }) => thing.id === pointed);
 
   // A link that points out a tile brings it into sight and under the keys.
   useEffect(() => {
     if (there) {
-      const found = document.getElementById(`t-${pointed}`);
+      const found = document.querySelector<HTMLElement>('.tile.pointed');
       found?.scrollIntoView({ block: 'center' });
       found?.focus();
     }
-  }, [there, pointed]);
+  }, [there]);
 
   // What finds nothing is told to whoever arranges the portal, without a name, once it is settled.
-  const inVain =
-    text.trim().length > 1 &&
-    front.data !== undefined &&
-    front.data !== null &&
-    fitting(front.data.sections, text).length === 0;
+  const inVain = text.trim().length > 1 && page !== undefined && page !== null && hits.length === 0;
   useEffect(() => {
     if (!inVain) {
       return;
@@ -50,32 +86,51 @@ export function FrontPage() {
     return () => clearTimeout(timer);
   }, [inVain, text]);
 
-  // Letters typed anywhere on the page go into the field.
+  // Letters typed anywhere on the page go into the field; arrows go through the tiles.
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      const target = event.target;
-      const typing =
-        target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
-      if (
-        !typing &&
-        event.key.length === 1 &&
-        event.key !== ' ' &&
-        !event.ctrlKey &&
-        !event.metaKey &&
-        !event.altKey
-      ) {
+      const over = document.querySelector('.modal.show, .menu') !== null;
+      if (over || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) {
+        return;
+      }
+      const main = document.querySelector('main');
+      if (event.target === field.current) {
+        if (event.key === 'ArrowDown' && main !== null && steer('Home', main)) {
+          event.preventDefault();
+        }
+      } else if (isTyping(event.target)) {
+        return;
+      } else if (event.key === '?') {
+        setKeys(true);
+      } else if (event.key === '/') {
+        event.preventDefault();
         field.current?.focus();
+      } else if (event.key === 'Escape') {
+        field.current?.focus();
+        setText('');
+      } else if (event.key.length === 1 && event.key !== ' ') {
+        field.current?.focus();
+      } else if (main !== null && steer(event.key, main)) {
+        event.preventDefault();
       }
     };
     document.addEventListener('keydown', pressed);
     return () => document.removeEventListener('keydown', pressed);
   }, []);
 
-  const page = front.data;
-  const sections = page === undefined || page === null ? [] : fitting(page.sections, text);
-  const hits = sections.reduce((sum, section) => sum + section.tiles.length, 0);
+  const close = useCallback(() => setOpened(undefined), []);
+  const over = useCallback(() => setAbout(undefined), []);
+  const menus = useMemo<Menus>(
+    () => ({
+      tile: (tile, section, anchor) => setOpened({ tile, section, anchor }),
+      section: (section, anchor) => setOpened({ tile: null, section, anchor }),
+    }),
+    [],
+  );
+
   return (
     <PortalFrame
+      form={form}
       search={
         <search className="seek">
           <input
@@ -85,12 +140,13 @@ export function FrontPage() {
             aria-label={words.portal.seek}
             placeholder={words.portal.seek}
             autoComplete="off"
+            enterKeyHint="go"
             value={text}
             onChange={(event) => setText(event.target.value)}
             onKeyDown={(event) => {
-              if (event.key === 'Enter' && text !== '') {
+              if (event.key === 'Enter' && typed) {
                 event.preventDefault();
-                first.current?.click();
+                document.querySelector<HTMLElement>('[data-first]')?.click();
               } else if (event.key === 'Escape') {
                 setText('');
               }
@@ -106,51 +162,213 @@ export function FrontPage() {
         <Loading what={words.portal.front} lines={10} />
       ) : (
         <>
-          {page.notice !== '' && (
-            <div className="notice" dir="auto">
-              <span>{page.notice}</span>
-            </div>
-          )}
-          {page.ends.map((notice) => (
-            <div key={notice.entitlement.id} className="notice">
-              <span>
-                <b>
-                  {words.portal.ends(
-                    notice.entitlement.title,
-                    tellDay(lastDay(zone, notice.until)),
-                  )}
-                </b>{' '}
-                {words.portal.endsItself}
-              </span>
-              <Link to={`/ask/${notice.entitlement.id}`}>{words.portal.keep}</Link>
-            </div>
-          ))}
+          <Notices page={page} />
           <div role="status" className="visually-hidden">
-            {text !== '' && words.portal.hits(hits)}
+            {typed && words.portal.hits(hits.length)}
           </div>
-          {text !== '' && hits === 0 && (
-            <Empty
-              title={words.portal.noHit(text)}
-              action={
-                <Link to={`/ask?find=${encodeURIComponent(text)}`}>
-                  {words.portal.askFor(text)}
-                </Link>
-              }
-            />
+          {typed && (
+            <section className="shelf hits" aria-label={words.portal.hits(hits.length)}>
+              {hits.length === 0 ? (
+                <Empty
+                  title={words.portal.noHit(text)}
+                  action={
+                    <Link to={`/ask?find=${encodeURIComponent(text)}`}>
+                      {words.portal.askFor(text)}
+                    </Link>
+                  }
+                />
+              ) : (
+                <>
+                  <ul className="tiles">
+                    {hits.slice(0, MOST_HITS).map(({ id, tile, link }, place) =>
+                      tile === undefined ? (
+                        <li key={id}>
+                          <OwnTile link={link} first={place === 0} />
+                        </li>
+                      ) : (
+                        <OneTile
+                          key={id}
+                          section={HITS}
+                          tile={tile}
+                          first={place === 0}
+                          marked={false}
+                          menus={menus}
+                        />
+                      ),
+                    )}
+                  </ul>
+                  {hits.length > MOST_HITS && (
+                    <p className="dim">{words.portal.moreHits(hits.length - MOST_HITS)}</p>
+                  )}
+                </>
+              )}
+            </section>
           )}
-          {page.sections.length === 0 && (
-            <Empty title={words.portal.empty} action={<Link to="/ask">{words.portal.ask}</Link>}>
-              {words.portal.emptyHelp} {page.whom !== '' && words.portal.whom(page.whom)}{' '}
-              {brand.help !== '' && `${words.portal.help} ${brand.help}`}
-            </Empty>
+          {page.sections.length === 0 ? (
+            <Nothing page={page} help={brand.help} />
+          ) : (
+            // Kept as it is while somebody types, so that it is there again at once.
+            <div className="shelves" hidden={typed}>
+              <div className="above">
+                <Lately page={page} own={own} />
+                <Drawn form={form} onChoose={portal.draw} />
+              </div>
+              <Shelves sections={sections} marked={pointed || undefined} menus={menus} />
+              <MyLinks links={own.links} />
+              <Hidden sections={page.sections} own={own} onShow={portal.show} />
+            </div>
           )}
-          <Shelves
-            sections={sections}
-            first={text === '' ? undefined : first}
-            marked={get('tile') || undefined}
-          />
         </>
       )}
+      {opened !== undefined &&
+        (opened.tile === null ? (
+          <SectionMenu
+            section={opened.section}
+            anchor={opened.anchor}
+            onHide={portal.hide}
+            onClose={close}
+          />
+        ) : (
+          <TileMenu
+            key={opened.tile.id}
+            tile={opened.tile}
+            close={own.close}
+            inClose={opened.section.id === CLOSE}
+            anchor={opened.anchor}
+            onAbout={(what) => setAbout({ what, tile: opened.tile })}
+            onClose={close}
+          />
+        ))}
+      {about?.what === 'why' && (
+        <WhyDialog
+          tile={about.tile}
+          onHandBack={() => setAbout({ what: 'hand back', tile: about.tile })}
+          onClose={over}
+        />
+      )}
+      {about?.what === 'hand back' && <HandBackDialog tile={about.tile} onClose={over} />}
+      {about?.what === 'report' && <ReportDialog tile={about.tile} onClose={over} />}
+      {keys && <Keys onClose={() => setKeys(false)} />}
     </PortalFrame>
+  );
+}
+
+/** What a person sees of their page: what they keep close before all, what they hid not at all. */
+export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {
+  const tiles = new Map<string, Tile>();
+  for (const section of sections) {
+    for (const tile of section.tiles) {
+      if (tile.offered === null) {
+        tiles.set(tile.id, tile);
+      }
+    }
+  }
+  const close = own.close.flatMap((id) => tiles.get(id) ?? []);
+  const rest = sections.filter(
+    (section) => section.id === null || !own.hidden.includes(section.id),
+  );
+  return close.length === 0
+    ? rest
+    : [{ id: CLOSE, name: words.portal.close, line: '', tiles: close }, ...rest];
+}
+
+/** Nothing is held yet: what happens next, and whom to ask. */
+function Nothing({ page, help }: { page: Schemas['PageView']; help: string }) {
+  return (
+    <Empty
+      title={words.portal.empty}
+      action={
+        <Link className="btn btn-primary" to="/ask">
+          {words.portal.ask}
+        </Link>
+      }
+    >
+      {words.portal.emptyHelp} {page.waiting > 0 && words.portal.emptyWaits(page.waiting)}{' '}
+      {page.whom !== '' && words.portal.whom(page.whom)}{' '}
+      {help !== '' && `${words.portal.help} ${help}`}
+    </Empty>
+  );
+}
+
+/** What was opened last, in one short row. */
+function Lately({ page, own }: { page: Schemas['PageView']; own: Schemas['OwnView'] }) {
+  const tiles = new Map(
+    page.sections
+      .flatMap((section) => section.tiles)
+      .filter((tile) => tile.offered === null)
+      .map((tile) => [tile.id, tile]),
+  );
+  const lately = page.recent
+    .filter((id) => !own.close.includes(id))
+    .flatMap((id) => tiles.get(id) ?? [])
+    .slice(0, MOST_LATELY);
+  if (tiles.size <= MANY || lately.length === 0) {
+    return <span className="grow" />;
+  }
+  return (
+    <nav className="lately" aria-label={words.portal.lately}>
+      <span className="dim">{words.portal.lately}</span>
+      {lately.map((tile) => (
+        <a
+          key={tile.id}
+          href={`/go/${tile.id}`}
+          {...(tile.apart ? { target: '_blank', rel: 'noopener' } : {})}
+        >
+          <Picture name={tile.picture} hue={tile.hue} size={24} />
+          <span dir="auto">{tile.name}</span>
+        </a>
+      ))}
+    </nav>
+  );
+}
+
+/** How tiles are drawn on this kind of device. */
+function Drawn({
+  form,
+  onChoose,
+}: {
+  form: string;
+  onChoose: (form: 'tiles' | 'lines' | 'marks') => void;
+}) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a legend does not stand in the row
+    <div className="drawn" role="group" aria-label={words.portal.showAs}>
+      <span className="dim" aria-hidden>
+        {words.portal.showAs}
+      </span>
+      {FORMS.map((one) => (
+        <button key={one} type="button" aria-pressed={form === one} onClick={() => onChoose(one)}>
+          {words.portal.forms[one]}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Sections that somebody has hidden for themselves, so that nothing is ever lost. */
+function Hidden({
+  sections,
+  own,
+  onShow,
+}: {
+  sections: Section[];
+  own: Schemas['OwnView'];
+  onShow: (collection: string) => void;
+}) {
+  const hidden = sections.filter((one) => one.id !== null && own.hidden.includes(one.id));
+  return hidden.length === 0 ? null : (
+    <p className="hidden-ones">
+      <span className="dim">{words.portal.hidden}</span>{' '}
+      {hidden.map((section) => (
+        <button
+          key={section.id}
+          type="button"
+          className="link"
+          onClick={() => onShow(section.id ?? '')}
+        >
+          {words.portal.showAgain(section.name)}
+        </button>
+      ))}
+    </p>
   );
 }

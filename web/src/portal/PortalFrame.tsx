@@ -1,18 +1,27 @@
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
-import { Uploaded } from '../pictures/Picture';
+import { Sign, Uploaded } from '../pictures/Picture';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
 import { words } from '../words/en';
 import { useFront } from './front';
 
 /** The band and the ways of the portal; it wears the organisation's own name. */
-export function PortalFrame({ search, children }: { search?: ReactNode; children: ReactNode }) {
+export function PortalFrame({
+  search,
+  form,
+  children,
+}: {
+  search?: ReactNode;
+  /** How tiles are drawn. */
+  form?: string;
+  children: ReactNode;
+}) {
   const { organisation, brand, signed } = useSession();
   const signOut = useSignOut();
   const waiting = useFront().data?.waiting ?? 0;
   return (
-    <div className={`portal form-${brand.form}${brand.tight ? ' tight' : ''}`}>
+    <div className={`portal form-${form ?? brand.form}${brand.tight ? ' tight' : ''}`}>
       <header className="band" style={{ background: brand.band }}>
         <div className="top">
           <Link className="org" to="/">
@@ -29,15 +38,21 @@ export function PortalFrame({ search, children }: { search?: ReactNode; children
         </div>
         <nav aria-label={words.shell.sections}>
           <NavLink to="/" end>
-            {words.portal.front}
+            <Sign name="front" /> {words.portal.front}
           </NavLink>
-          <NavLink to="/ask">{words.portal.ask}</NavLink>
+          <NavLink to="/ask">
+            <Sign name="asks" /> {words.portal.ask}
+          </NavLink>
           <NavLink to="/requests">
-            {words.portal.requests}
+            <Sign name="requests" /> {words.portal.requests}
             {waiting > 0 && <span className="waiting"> {words.portal.waiting(waiting)}</span>}
           </NavLink>
-          <NavLink to="/holdings">{words.portal.holdings}</NavLink>
-          <NavLink to="/me">{words.portal.me}</NavLink>
+          <NavLink to="/holdings">
+            <Sign name="holds" /> {words.portal.holdings}
+          </NavLink>
+          <NavLink to="/me">
+            <Sign name="me" /> {words.portal.me}
+          </NavLink>
           {hasDesk(signed) && (
             <Link className="to-desk" to="/desk">
               {words.shell.desk}

@@ -1,7 +1,9 @@
-import { createContext, Fragment, type ReactNode, type RefObject, useContext } from 'react';
+import { createContext, Fragment, memo, type ReactNode, useContext } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
-import { Picture } from '../pictures/Picture';
+import { Picture, Sign } from '../pictures/Picture';
+import { useSession } from '../shell/session';
+import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
 
 type Section = Schemas['SectionView'];
@@ -21,63 +23,96 @@ export type Hands = {
 const InHands = createContext<Hands | undefined>(undefined);
 export const HandsOn = InHands.Provider;
 
+/** What a person can do with tiles and sections of their own page. */
+export type Menus = {
+  tile: (tile: Tile, section: Section, anchor: HTMLElement) => void;
+  section: (section: Section, anchor: HTMLElement) => void;
+};
+
+/** The section of what is kept close; it is no collection. */
+export const CLOSE = 'close';
+
 /** What somebody meets: collections in order, each with its tiles. */
 export function Shelves({
   sections,
-  first,
   marked,
+  menus,
 }: {
   sections: Section[];
-  /** Marks the first tile, where Enter opens it. */
-  first?: RefObject<HTMLAnchorElement | null>;
   /** The tile that a link points out. */
   marked?: string;
+  menus?: Menus;
 }) {
-  const hands = useContext(InHands);
-  let pending = first !== undefined;
-  return sections.map((section) => {
-    const id = `s-${section.id ?? 'also'}`;
-    const heading = (
-      <h2 id={id}>
-        {section.id === null ? words.portal.also : section.name}{' '}
-        <span className="line">{section.id === null ? words.portal.alsoLine : section.line}</span>
-      </h2>
-    );
-    const inside = (
-      <>
-        {hands === undefined ? heading : hands.heading(section, heading)}
-        <ul className="tiles">
-          {(hands?.places(section) ?? section.tiles).map((tile) => {
-            if (tile === null) {
-              return <Fragment key="free">{hands?.free(section)}</Fragment>;
-            }
-            const mark = pending;
-            pending = false;
-            return (
-              <li key={tile.id}>
-                <OneTile
-                  section={section}
-                  tile={tile}
-                  first={mark ? first : undefined}
-                  marked={marked === tile.id}
-                />
-              </li>
-            );
-          })}
-        </ul>
-      </>
-    );
-    const shelf = (
-      <section className="shelf" aria-labelledby={id}>
-        {inside}
-      </section>
-    );
-    return <div key={section.id ?? 'also'}>{hands?.shelf(section, shelf) ?? shelf}</div>;
-  });
+  return sections.map((section) => (
+    <Shelf key={section.id ?? 'also'} section={section} marked={marked} menus={menus} />
+  ));
 }
 
+const Shelf = memo(function Shelf({
+  section,
+  marked,
+  menus,
+}: {
+  section: Section;
+  marked?: string;
+  menus?: Menus;
+}) {
+  const hands = useContext(InHands);
+  const id = `s-${section.id ?? 'also'}`;
+  const own = section.id === null || section.id === CLOSE;
+  const heading = (
+    <h2 id={id}>
+      {section.id === null ? words.portal.also : section.name}{' '}
+      <span className="line">{section.id === null ? words.portal.alsoLine : section.line}</span>
+    </h2>
+  );
+  const inside = (
+    <>
+      {hands !== undefined ? (
+        hands.heading(section, heading)
+      ) : menus === undefined || own ? (
+        heading
+      ) : (
+        <div className="head">
+          {heading}
+          <button
+            type="button"
+            className="more"
+            aria-haspopup="menu"
+            aria-label={words.portal.moreOfSection(section.name)}
+            onClick={(event) => menus.section(section, event.currentTarget)}
+          >
+            ⋯
+          </button>
+        </div>
+      )}
+      <ul className="tiles">
+        {(hands?.places(section) ?? section.tiles).map((tile) =>
+          tile === null ? (
+            <Fragment key="free">{hands?.free(section)}</Fragment>
+          ) : (
+            <OneTile
+              key={tile.id}
+              section={section}
+              tile={tile}
+              marked={marked === tile.id}
+              menus={menus}
+            />
+          ),
+        )}
+      </ul>
+    </>
+  );
+  const shelf = (
+    <section className="shelf" aria-labelledby={id}>
+      {inside}
+    </section>
+  );
+  return <div>{hands?.shelf(section, shelf) ?? shelf}</div>;
+});
+
 /** What is on a tile. */
-export function TileFace({ tile }: { tile: Tile }) {
+export function TileFace({ tile, close = false }: { tile: Tile; close?: boolean }) {
   return (
     <>
       <Picture name={tile.picture} hue={tile.hue} />
@@ -85,57 +120,111 @@ export function TileFace({ tile }: { tile: Tile }) {
         <b dir="auto">{tile.name}</b>
         <span dir="auto">{tile.line}</span>
       </span>
-      {tile.offered !== null && <span className="tag">{words.portal.offered}</span>}
+      <Tidings tile={tile} />
+      {close && (
+        <span className="pin">
+          <Sign name="close" size={18} />
+        </span>
+      )}
     </>
   );
 }
 
-function OneTile({
+/** What a tile tells beside its name. */
+function Tidings({ tile }: { tile: Tile }) {
+  if (tile.offered !== null) {
+    return <span className="tag">{words.portal.offered}</span>;
+  }
+  if (tile.ends !== null) {
+    return <Ends until={tile.ends} />;
+  }
+  return tile.tidings === '' ? null : (
+    <span className="tag calm">{words.portal.tidings[tile.tidings]}</span>
+  );
+}
+
+function Ends({ until }: { until: string }) {
+  const { zone } = useSession();
+  return <span className="tag wait">{words.portal.endsOn(tellDay(lastDay(zone, until)))}</span>;
+}
+
+/** One tile in its place: a link that opens it, or leads to asking for it, and its menu. */
+export const OneTile = memo(function OneTile({
   section,
   tile,
-  first,
   marked,
+  menus,
+  first = false,
 }: {
   section: Section;
   tile: Tile;
-  first?: RefObject<HTMLAnchorElement | null>;
   marked: boolean;
+  menus?: Menus;
+  /** Whether Enter in the field opens it. */
+  first?: boolean;
 }) {
   const hands = useContext(InHands);
   const inside = (
     <>
-      <TileFace tile={tile} />
-      {first !== undefined && <kbd aria-hidden>Enter</kbd>}
+      <TileFace tile={tile} close={section.id === CLOSE} />
+      {first && <kbd aria-hidden>Enter</kbd>}
     </>
   );
   const className = [
     'tile',
     tile.offered === null ? '' : 'offered',
-    first === undefined ? '' : 'first',
+    first ? 'first' : '',
     marked ? 'pointed' : '',
   ]
     .filter(Boolean)
     .join(' ');
   if (hands !== undefined) {
-    return hands.tile(section, tile, inside, className);
-  }
-  if (tile.offered !== null) {
-    return (
-      <Link ref={first} className={className} to={`/ask/${tile.offered}`}>
-        {inside}
-      </Link>
-    );
+    return <li>{hands.tile(section, tile, inside, className)}</li>;
   }
   return (
-    <a
-      ref={first}
-      id={`t-${tile.id}`}
-      className={className}
-      href={`/go/${tile.id}`}
-      aria-current={marked ? 'true' : undefined}
-      {...(tile.apart ? { target: '_blank', rel: 'noopener' } : {})}
+    <li
+      onContextMenu={
+        menus === undefined
+          ? undefined
+          : (event) => {
+              // The browser's own menu is still there on a second try, with Shift.
+              if (!event.shiftKey || event.button < 0) {
+                event.preventDefault();
+                menus.tile(
+                  tile,
+                  section,
+                  event.currentTarget.querySelector('a') ?? event.currentTarget,
+                );
+              }
+            }
+      }
     >
-      {inside}
-    </a>
+      {tile.offered !== null ? (
+        <Link className={className} to={`/ask/${tile.offered}`} data-first={first || undefined}>
+          {inside}
+        </Link>
+      ) : (
+        <a
+          className={className}
+          href={`/go/${tile.id}`}
+          data-first={first || undefined}
+          aria-current={marked ? 'true' : undefined}
+          {...(tile.apart ? { target: '_blank', rel: 'noopener' } : {})}
+        >
+          {inside}
+        </a>
+      )}
+      {menus !== undefined && (
+        <button
+          type="button"
+          className="more"
+          aria-haspopup="menu"
+          aria-label={words.portal.moreOf(tile.name)}
+          onClick={(event) => menus.tile(tile, section, event.currentTarget)}
+        >
+          ⋯
+        </button>
+      )}
+    </li>
   );
-}
+});

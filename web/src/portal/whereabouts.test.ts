@@ -11,7 +11,12 @@ function tile(name: string): Schemas['TileView'] {
     hue: 'tide',
     offered: null,
     contact: '',
+    whom: [],
     apart: false,
+    app: '',
+    nicknames: [],
+    tidings: '',
+    ends: null,
   };
 }
 

@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client';
-import { fitting } from './fitting';
+import { fitting } from '../shell/fitting';
+import { seeking } from './seeking';
 
 type Section = Schemas['SectionView'];
 
@@ -24,9 +25,10 @@ export function whereIs(sections: Section[], tile: string): Whereabouts | undefi
 
 /** The fewest first letters of its name that bring it to the front. */
 function shortest(sections: Section[], tile: string, name = ''): string | undefined {
+  const index = seeking(sections);
   for (let length = 1; length <= name.length; length++) {
     const text = name.slice(0, length);
-    if (text.trim() === text && fitting(sections, text)[0]?.tiles[0]?.id === tile) {
+    if (text.trim() === text && fitting(index, text)[0]?.id === tile) {
       return text.toLowerCase();
     }
   }

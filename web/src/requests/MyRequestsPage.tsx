@@ -2,7 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
+import { MyProposals } from '../brought/MyProposals';
 import { Picture } from '../pictures/Picture';
+import { MyReports } from '../portal/MyReports';
 import { PortalFrame } from '../portal/PortalFrame';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
@@ -43,6 +45,8 @@ export function MyRequestsPage() {
       ) : (
         mine.data.requests.map((request) => <Mine key={request.id} request={request} />)
       )}
+      <MyProposals />
+      <MyReports />
     </PortalFrame>
   );
 }

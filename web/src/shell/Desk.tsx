@@ -11,6 +11,7 @@ import { answer, api } from '../api/client';
 import { AppPage } from '../apps/AppPage';
 import { AppsPage } from '../apps/AppsPage';
 import { NewAppPage } from '../apps/NewAppPage';
+import { BringingPage } from '../brought/BringingPage';
 import { SlipPage } from '../departures/SlipPage';
 import { AttributesPage } from '../directory/attributes/AttributesPage';
 import { DeliveriesPage } from '../directory/deliveries/DeliveriesPage';
@@ -57,6 +58,7 @@ export function Desk() {
   const docket =
     signed.leads ||
     signed.ownsApps ||
+    has('apps.edit') ||
     has('requests.step-in') ||
     has('departures.run') ||
     worksWithDrafts;
@@ -68,6 +70,7 @@ export function Desk() {
       ? '/desk/portal/brand'
       : '/desk/portal/where';
   const apps = has('apps.read') || signed.ownsApps;
+  const brought = has('apps.read') || signed.ownsListings;
   const rules = has('access.rules') || has('access.except') || has('access.read');
   const finds = people || apps || curates;
   const home = docket
@@ -80,9 +83,11 @@ export function Desk() {
           ? '/desk/groups'
           : curates
             ? '/desk/portal'
-            : ledger
-              ? '/desk/ledger'
-              : '/';
+            : brought
+              ? '/desk/brought'
+              : ledger
+                ? '/desk/ledger'
+                : '/';
 
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
@@ -114,10 +119,12 @@ export function Desk() {
         <nav aria-label={words.shell.sections}>
           {docket && <DocketLink />}
           {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
-          {apps && (
+          {(apps || brought) && (
             <DeskNavLink
-              to="/desk/apps"
-              className={/^\/desk\/(entitlements|rules)/.test(location.pathname) ? 'active' : ''}
+              to={apps ? '/desk/apps' : '/desk/brought'}
+              className={
+                /^\/desk\/(entitlements|rules|brought)/.test(location.pathname) ? 'active' : ''
+              }
             >
               {words.shell.apps}
             </DeskNavLink>
@@ -183,6 +190,7 @@ export function Desk() {
             {readsPeople && <Route path="attributes" element={<AttributesPage />} />}
             {ledger && <Route path="ledger" element={<LedgerPage />} />}
             {ledger && <Route path="ledger/:position" element={<EntryPage />} />}
+            {brought && <Route path="brought" element={<BringingPage />} />}
             {rules && <Route path="rules" element={<RulesPage />} />}
             {rules && <Route path="rules/:id" element={<RulePage />} />}
             <Route path="drafts" element={<DraftsPage />} />

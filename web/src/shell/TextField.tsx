@@ -10,6 +10,7 @@ export function TextField({
   value,
   onChange,
   wrong,
+  help,
   ...control
 }: {
   id: string;
@@ -17,6 +18,7 @@ export function TextField({
   value: string;
   onChange: (value: string) => void;
   wrong?: string;
+  help?: string;
 } & Control) {
   return (
     <Form.Group className="field" controlId={id}>
@@ -25,8 +27,14 @@ export function TextField({
         {...control}
         value={value}
         isInvalid={wrong !== undefined}
+        aria-describedby={help === undefined ? undefined : `${id}-help`}
         onChange={(event) => onChange(event.target.value)}
       />
+      {help !== undefined && (
+        <Form.Text id={`${id}-help`} className="dim">
+          {help}
+        </Form.Text>
+      )}
       {wrong !== undefined && (
         <Form.Control.Feedback type="invalid" role="alert">
           {wrong}

@@ -58,6 +58,7 @@ export function hasDesk(signed: NonNullable<Signed>): boolean {
     signed.ownsGroups ||
     signed.ownsApps ||
     signed.ownsCollections ||
+    signed.ownsListings ||
     signed.leads
   );
 }

@@ -143,6 +143,7 @@ export const SIGNED = {
     ownsGroups: false,
     ownsApps: false,
     ownsCollections: false,
+    ownsListings: false,
     drafts: true,
     leads: false,
     freshUntil: null,

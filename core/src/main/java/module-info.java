@@ -20,6 +20,7 @@ module eleutheria.core {
   exports eleutheria.core.access;
   exports eleutheria.core.access.engine;
   exports eleutheria.core.portal;
+  exports eleutheria.core.brought;
   exports eleutheria.core.requests;
   exports eleutheria.core.departures;
   exports eleutheria.core.docket;

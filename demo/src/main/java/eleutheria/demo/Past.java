@@ -55,6 +55,7 @@ final class Past {
   private final Matching people;
   private final LocalDate begins;
   private final Shore shore;
+  private final Brought brought;
 
   /**
    * @param size how many people work there all year round
@@ -69,10 +70,15 @@ final class Past {
     this.company = new Company(random, size, begins);
     this.people = new Matching(columns());
     this.shore = new Shore(loader, zone, today, random);
+    this.brought = new Brought(loader);
   }
 
   Company company() {
     return company;
+  }
+
+  Brought brought() {
+    return brought;
   }
 
   Shore shore() {
@@ -103,6 +109,7 @@ final class Past {
     begin();
     shore.begin(begins.plusDays(1));
     shore.stories(begins.plusDays(2));
+    brought.begin(begins.plusDays(3).atTime(9, 0).atZone(zone).toInstant());
     LocalDate monday = begins;
     while (monday.plusWeeks(1).isBefore(today)) {
       monday = monday.plusWeeks(1);

@@ -68,6 +68,16 @@ final class Shore {
           "Standing in while we are short of people.",
           "New on this vessel; the others all have it.");
 
+  /** What people call some apps. */
+  private static final Map<String, List<String>> NICKNAMES =
+      Map.of(
+          "Crewsheet", List.of("rota", "shifts", "watch bill"),
+          "Farebox", List.of("tickets", "till"),
+          "Payrow", List.of("salary", "payslip"),
+          "Expense Slip", List.of("receipts", "travel money"),
+          "Halyard Mail", List.of("email", "inbox"),
+          "Safe Passage", List.of("accident", "near miss"));
+
   private final Loader loader;
   private final ZoneId zone;
   private final LocalDate today;
@@ -272,7 +282,8 @@ final class Shore {
                         app.picture(),
                         app.hue(),
                         app.weight(),
-                        "Lifebuoy, ext. 4400"),
+                        "Lifebuoy, ext. 4400",
+                        NICKNAMES.getOrDefault(app.name(), List.of())),
                     "https://" + host + ".ternsound.example/",
                     List.of(owner),
                     app.roles().stream()

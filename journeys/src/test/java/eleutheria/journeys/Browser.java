@@ -195,7 +195,7 @@ final class Browser implements AutoCloseable {
             "/api/apps",
             """
             {"profile": {"name": "%s", "line": "", "picture": "key", "hue": "tide",
-              "weight": "LIGHT", "contact": ""},
+              "weight": "LIGHT", "contact": "", "nicknames": []},
              "address": "https://a.ternsound.example/", "owners": ["%s"],
              "entitlements": [{"name": "User", "line": "", "weight": "LIGHT",
                "requestable": true}]}"""

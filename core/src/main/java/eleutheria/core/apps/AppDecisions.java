@@ -28,6 +28,8 @@ import org.jspecify.annotations.Nullable;
 public final class AppDecisions {
   public static final int LONGEST_NAME = 60;
   public static final int LONGEST_LINE = 200;
+  public static final int MOST_NICKNAMES = 12;
+  public static final int LONGEST_NICKNAME = 40;
 
   private AppDecisions() {}
 
@@ -272,7 +274,17 @@ public final class AppDecisions {
 
   private static FactValue.Profile clean(FactValue.Profile p) {
     return new FactValue.Profile(
-        p.name().strip(), p.line().strip(), p.picture(), p.hue(), p.weight(), p.contact().strip());
+        p.name().strip(),
+        p.line().strip(),
+        p.picture(),
+        p.hue(),
+        p.weight(),
+        p.contact().strip(),
+        p.nicknames().stream()
+            .map(String::strip)
+            .filter(nickname -> !nickname.isEmpty())
+            .distinct()
+            .toList());
   }
 
   private static List<Problem> profileProblems(
@@ -285,6 +297,14 @@ public final class AppDecisions {
     length(problems, "name", name, LONGEST_NAME);
     length(problems, "line", profile.line(), LONGEST_LINE);
     length(problems, "contact", profile.contact(), LONGEST_LINE);
+    if (profile.nicknames().size() > MOST_NICKNAMES) {
+      problems.add(
+          Problem.invalid(
+              "app.nicknames",
+              "nicknames",
+              "An application has at most %d nicknames.".formatted(MOST_NICKNAMES)));
+    }
+    profile.nicknames().forEach(each -> length(problems, "nicknames", each, LONGEST_NICKNAME));
     for (Application app : apps.applications()) {
       if (!app.id().equals(id)
           && app.state() != ApplicationState.RETIRED

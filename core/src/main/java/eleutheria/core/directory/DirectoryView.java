@@ -10,6 +10,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
@@ -328,6 +329,7 @@ public final class DirectoryView {
                     : null);
         case ApplicationId id -> put(owners, id, owners(id));
         case CollectionId id -> put(owners, id, owners(id));
+        case ListingId id -> put(owners, id, owners(id));
         default -> {}
       }
     }

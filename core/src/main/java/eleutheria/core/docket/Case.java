@@ -1,11 +1,13 @@
 package eleutheria.core.docket;
 
 import eleutheria.core.access.SeparationRules;
+import eleutheria.core.brought.Proposal;
 import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.portal.Report;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
@@ -26,15 +28,24 @@ public sealed interface Case {
    */
   @Nullable Likeness likeness();
 
-  /**
-   * @param apart what separation rules would keep from it, that nobody has accepted
-   */
-  record Likeness(
-      EntitlementId entitlement,
-      Step step,
-      @Nullable LocalDate until,
-      boolean entitledAlready,
-      Set<Apart> apart) {}
+  /** What cases must share to be decided together. */
+  sealed interface Likeness {
+    /**
+     * @param apart what separation rules would keep from it, that nobody has accepted
+     */
+    record OfRequest(
+        EntitlementId entitlement,
+        Step step,
+        @Nullable LocalDate until,
+        boolean entitledAlready,
+        Set<Apart> apart)
+        implements Likeness {}
+
+    /**
+     * @param mine whether the reader has put it forward themselves, and cannot decide on it
+     */
+    record OfProposal(String address, boolean mine) implements Likeness {}
+  }
 
   /** A breach of a rule that a yes would bring, of whomever. */
   record Apart(RuleId rule, EntitlementId one, EntitlementId other) {}
@@ -53,6 +64,17 @@ public sealed interface Case {
 
   /** Breaches of one separation rule that nobody has accepted. */
   record Breached(SeparationRules.Rule rule, int people, Instant due) implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+
+  /** An app that somebody has put forward. */
+  record PutForward(Proposal proposal, Instant due, Likeness likeness) implements Case {}
+
+  /** A problem with a tile. */
+  record Reported(Report report, Instant due) implements Case {
     @Override
     public @Nullable Likeness likeness() {
       return null;

@@ -4,6 +4,7 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.brought.Proposal;
 import eleutheria.core.departures.DepartureDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
@@ -13,6 +14,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.Report;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
@@ -42,33 +44,39 @@ public final class Docket {
   /** How long a breach may lie there after its rule has begun. */
   public static final Duration BREACH_WAITS = Duration.ofDays(30);
 
+  /** How long whoever has put an app forward may wait for an answer. */
+  public static final Duration PROPOSAL_WAITS = Duration.ofDays(14);
+
+  /** How long a problem may lie there. */
+  public static final Duration REPORT_WAITS = Duration.ofDays(5);
+
   private Docket() {}
 
-  /** Without drafts. */
-  public static List<Case> of(
-      AccessView access,
-      Collection<AccessRequest> open,
-      Authority reader,
-      Instant now,
-      boolean all) {
-    return of(access, open, List.of(), null, reader, now, all);
+  /**
+   * All that waits for anybody, as each capability keeps it.
+   *
+   * @param drafts those that wait for this reader or hold themselves
+   * @param rules what must be kept apart; null where that is not asked for
+   */
+  public record Waits(
+      Collection<AccessRequest> requests,
+      Collection<Draft> drafts,
+      @Nullable SeparationRules rules,
+      Collection<Proposal> proposals,
+      Collection<Report> reports) {
+    public static Waits of(Collection<AccessRequest> requests) {
+      return new Waits(requests, List.of(), null, List.of(), List.of());
+    }
   }
 
   /**
-   * @param drafts those that wait for this reader or hold themselves
-   * @param rules what must be kept apart; null where that is not asked for
    * @param all whether to list also what others decide, for who may step in
    */
   public static List<Case> of(
-      AccessView access,
-      Collection<AccessRequest> open,
-      Collection<Draft> drafts,
-      @Nullable SeparationRules rules,
-      Authority reader,
-      Instant now,
-      boolean all) {
+      AccessView access, Waits waits, Authority reader, Instant now, boolean all) {
+    SeparationRules rules = waits.rules();
     List<Case> cases = new ArrayList<>();
-    for (Draft draft : drafts) {
+    for (Draft draft : waits.drafts()) {
       Instant wished = draft.plan() == null ? null : draft.plan().at();
       cases.add(
           new Case.Drafted(draft, wished == null ? draft.openedAt().plus(DRAFT_WAITS) : wished));
@@ -76,10 +84,12 @@ public final class Docket {
     if (rules != null && reader.has(Power.ACCESS_EXCEPT)) {
       cases.addAll(breached(access, rules, reader));
     }
-    for (AccessRequest request : open) {
+    for (AccessRequest request : waits.requests()) {
       asked(access, request, rules, reader, now, all).ifPresent(cases::add);
     }
     cases.addAll(leaving(access, reader, now));
+    cases.addAll(putForward(waits.proposals(), reader));
+    cases.addAll(reported(access, waits.reports(), reader));
     cases.sort(Comparator.comparing(Case::due));
     return cases;
   }
@@ -116,7 +126,7 @@ public final class Docket {
             waiting.step(),
             deciders,
             waiting.lapses(),
-            new Case.Likeness(
+            new Case.Likeness.OfRequest(
                 request.entitlement(),
                 waiting.step(),
                 request.lastDay(),
@@ -172,6 +182,36 @@ public final class Docket {
               new Case.Leaving(
                   person.id(), person.until(), access.holdings(person.id()).size(), lone));
         }
+      }
+    }
+    return cases;
+  }
+
+  // ---- apps that are put forward, and problems with tiles
+
+  private static List<Case> putForward(Collection<Proposal> proposals, Authority reader) {
+    List<Case> cases = new ArrayList<>();
+    if (reader.hasEverywhere(Power.APPS_EDIT)) {
+      for (Proposal proposal : proposals) {
+        if (proposal.waits()) {
+          cases.add(
+              new Case.PutForward(
+                  proposal,
+                  proposal.at().plus(PROPOSAL_WAITS),
+                  new Case.Likeness.OfProposal(
+                      proposal.likeness(), proposal.by().equals(reader.person()))));
+        }
+      }
+    }
+    return cases;
+  }
+
+  private static List<Case> reported(
+      AccessView access, Collection<Report> reports, Authority reader) {
+    List<Case> cases = new ArrayList<>();
+    for (Report report : reports) {
+      if (report.waits() && report.isFor(access, reader)) {
+        cases.add(new Case.Reported(report, report.at().plus(REPORT_WAITS)));
       }
     }
     return cases;

@@ -13,6 +13,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
@@ -129,6 +130,7 @@ final class EditPowers {
           case TileId tile -> {}
           case CollectionId collection -> {}
           case FrontPageId page -> {}
+          case ListingId listing -> {}
           default -> never();
         }
       }
@@ -138,6 +140,7 @@ final class EditPowers {
           case ApplicationId app -> need(Power.APPS_EDIT, authority.reaches(Power.APPS_EDIT, app));
           case CollectionId collection ->
               need(Power.PORTAL_ARRANGE, authority.reaches(Power.PORTAL_ARRANGE, collection));
+          case ListingId listing -> need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT));
           default -> never();
         }
       }
@@ -166,6 +169,8 @@ final class EditPowers {
       }
       case FactKey.Shown k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
       case FactKey.Brand k -> need(Power.PORTAL_BRAND, authority.hasEverywhere(Power.PORTAL_BRAND));
+      case FactKey.Bringing k -> need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT));
+      case FactKey.Approved k -> listing(k.subject());
       case FactKey.Front k -> frontPage();
       case FactKey.FrontRank k -> frontPage();
       case FactKey.FrontNotice k -> frontPage();
@@ -184,6 +189,10 @@ final class EditPowers {
       case FactKey.MandateHeld k -> never();
       case FactKey.Source k -> never();
     }
+  }
+
+  private void listing(ListingId id) {
+    need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT) || authority.owns(id));
   }
 
   /** Whether being in a group gives a mandate; else whom it holds need not be looked at. */

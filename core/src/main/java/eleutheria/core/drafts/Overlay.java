@@ -13,6 +13,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -303,6 +304,7 @@ public final class Overlay {
       case FactKey.Collection k -> true;
       case FactKey.Front k -> true;
       case FactKey.SeparationRule k -> true;
+      case FactKey.Approved k -> true;
       default -> false;
     };
   }
@@ -350,6 +352,7 @@ public final class Overlay {
           case FrontPageId page ->
               page.equals(FrontPageId.EVERYONE) ? null : new FactKey.Front(page);
           case RuleId rule -> new FactKey.SeparationRule(rule);
+          case ListingId listing -> new FactKey.Approved(listing);
           default -> null;
         };
     if (existence == null) {

@@ -110,6 +110,7 @@ public final class PutBack {
       case FactKey.Tile k -> k.subject();
       case FactKey.Shown k -> k.subject();
       case FactKey.Front k -> k.subject();
+      case FactKey.Approved k -> k.subject();
       default -> key;
     };
   }

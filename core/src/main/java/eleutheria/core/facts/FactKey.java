@@ -146,6 +146,19 @@ public sealed interface FactKey {
     }
   }
 
+  /** What people may bring themselves. Value: {@link FactValue.Bringing}. */
+  enum Bringing implements FactKey {
+    ORGANISATION;
+
+    @Override
+    public @Nullable ObjectId subject() {
+      return null;
+    }
+  }
+
+  /** An entry of the approved list. Value: {@link FactValue.Listing}. */
+  record Approved(ListingId subject) implements FactKey {}
+
   /** What a front page is. Value: {@link FactValue.FrontFace}. */
   record Front(FrontPageId subject) implements FactKey {}
 

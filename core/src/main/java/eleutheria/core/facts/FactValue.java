@@ -79,10 +79,22 @@ public sealed interface FactValue {
    * @param picture a word of the small set that ships
    * @param hue a word of the small set of colours that ships
    * @param contact whom to call, in the owner's words; may be empty
+   * @param nicknames what people call it besides, by which it is found
    */
   record Profile(
-      String name, String line, String picture, String hue, Weight weight, String contact)
-      implements FactValue {}
+      String name,
+      String line,
+      String picture,
+      String hue,
+      Weight weight,
+      String contact,
+      List<String> nicknames)
+      implements FactValue {
+    public Profile(
+        String name, String line, String picture, String hue, Weight weight, String contact) {
+      this(name, line, picture, hue, weight, contact, List.of());
+    }
+  }
 
   record AppState(ApplicationState state) implements FactValue {}
 
@@ -204,6 +216,32 @@ public sealed interface FactValue {
       String help,
       String form,
       boolean tight)
+      implements FactValue {}
+
+  /** Which links people may keep for themselves. */
+  enum Links {
+    NOTHING,
+    APPROVED,
+    ANYTHING
+  }
+
+  /**
+   * What an audience may bring.
+   *
+   * @param forward whether they may put apps forward
+   */
+  record BringingRule(Audience audience, Links links, boolean forward) {}
+
+  /** What people may bring: the first rule whose audience has somebody counts for them. */
+  record Bringing(List<BringingRule> rules) implements FactValue {}
+
+  /**
+   * An entry of the approved list: an address, and all that begin with it.
+   *
+   * @param category by which it is found: travel, weather
+   */
+  record Listing(
+      String name, String address, String line, String category, String picture, String hue)
       implements FactValue {}
 
   /**

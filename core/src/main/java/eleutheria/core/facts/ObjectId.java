@@ -16,7 +16,10 @@ public sealed interface ObjectId extends Comparable<ObjectId>
         FrontPageId,
         RequestId,
         DraftId,
-        RuleId {
+        RuleId,
+        ProposalId,
+        ReportId,
+        ListingId {
 
   UUID value();
 
@@ -48,6 +51,9 @@ public sealed interface ObjectId extends Comparable<ObjectId>
       case REQUEST -> new RequestId(value);
       case DRAFT -> new DraftId(value);
       case RULE -> new RuleId(value);
+      case PROPOSAL -> new ProposalId(value);
+      case REPORT -> new ReportId(value);
+      case LISTING -> new ListingId(value);
     };
   }
 

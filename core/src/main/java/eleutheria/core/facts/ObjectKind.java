@@ -16,7 +16,10 @@ public enum ObjectKind {
   FRONT_PAGE,
   REQUEST,
   DRAFT,
-  RULE;
+  RULE,
+  PROPOSAL,
+  REPORT,
+  LISTING;
 
   /** The kind as it stands in the ledger and in the database. */
   public String word() {

@@ -3,6 +3,8 @@ package eleutheria.core.ledger;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ProposalId;
+import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
 import java.time.Duration;
 
@@ -18,6 +20,12 @@ public sealed interface Errand {
    */
   record TellOfRequest(PersonId person, RequestId request, Tale tale, Duration after)
       implements Errand {}
+
+  /** A mail to who has put an app forward, when it is decided. */
+  record TellOfProposal(PersonId person, ProposalId proposal) implements Errand {}
+
+  /** A mail to who has reported a problem, when it is answered. */
+  record TellOfReport(PersonId person, ReportId report) implements Errand {}
 
   /** A mail to who holds something that ends by itself soon. */
   record TellOfEnd(PersonId person, GrantId grant) implements Errand {}

@@ -10,6 +10,7 @@ import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
@@ -25,6 +26,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.SortedSet;
 import java.util.TreeMap;
@@ -68,6 +70,8 @@ public final class FactJson {
       case FactKey.FrontWave k -> "front-page-wave";
       case FactKey.Fronted k -> "fronted";
       case FactKey.Brand k -> "brand";
+      case FactKey.Bringing k -> "bringing";
+      case FactKey.Approved k -> "approved";
       case FactKey.SeparationRule k -> "separation-rule";
       case FactKey.Excepted k -> "excepted";
     };
@@ -103,6 +107,8 @@ public final class FactJson {
               ? Map.of("collection", id(collection))
               : Map.of("object", k.subject().text());
       case FactKey.Brand k -> Map.of();
+      case FactKey.Bringing k -> Map.of();
+      case FactKey.Approved k -> Map.of("listing", id(k.subject()));
       case FactKey.Shown k -> Map.of("tile", id(k.subject()));
       case FactKey.Front k -> Map.of("front-page", id(k.subject()));
       case FactKey.FrontRank k -> Map.of("front-page", id(k.subject()));
@@ -166,6 +172,8 @@ public final class FactJson {
                   ? CollectionId.parse(text(json, "collection"))
                   : ObjectId.parse(text(json, "object")));
       case "brand" -> FactKey.Brand.ORGANISATION;
+      case "bringing" -> FactKey.Bringing.ORGANISATION;
+      case "approved" -> new FactKey.Approved(ListingId.parse(text(json, "listing")));
       case "shown" -> new FactKey.Shown(TileId.parse(text(json, "tile")));
       case "front-page" -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
       case "front-page-rank" -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")));
@@ -213,14 +221,7 @@ public final class FactJson {
               "powers", List.copyOf(v.powers()),
               "reach", reach(v.reach()));
       case FactValue.Delivery v -> Map.of("columns", new TreeMap<>(v.columns()), "name", v.name());
-      case FactValue.Profile v ->
-          Map.of(
-              "contact", v.contact(),
-              "hue", v.hue(),
-              "line", v.line(),
-              "name", v.name(),
-              "picture", v.picture(),
-              "weight", v.weight().word());
+      case FactValue.Profile v -> profile(v);
       case FactValue.AppState v -> v.state().word();
       case FactValue.WayIn.Link v -> Map.of("address", v.address(), "way", "link");
       case FactValue.Role v ->
@@ -246,6 +247,15 @@ public final class FactJson {
               "name", v.name(),
               "tight", v.tight(),
               "welcome", v.welcome());
+      case FactValue.Bringing v -> v.rules().stream().map(FactJson::rule).toList();
+      case FactValue.Listing v ->
+          Map.of(
+              "address", v.address(),
+              "category", v.category(),
+              "hue", v.hue(),
+              "line", v.line(),
+              "name", v.name(),
+              "picture", v.picture());
       case FactValue.FrontFace v -> Map.of("name", v.name(), "only", v.only(), "waves", v.waves());
       case FactValue.CollectionFace v -> Map.of("line", v.line(), "name", v.name());
       case FactValue.Separation v ->
@@ -257,6 +267,21 @@ public final class FactJson {
       case FactValue.Audience v -> audience(v);
       case FactValue.Place v -> Map.of("offered", v.offered(), "rank", v.rank());
     };
+  }
+
+  /** What an audience may bring. */
+  public static Map<String, Object> rule(FactValue.BringingRule rule) {
+    return Map.of(
+        "audience", audience(rule.audience()),
+        "forward", rule.forward(),
+        "links", rule.links().name().toLowerCase(Locale.ROOT));
+  }
+
+  public static FactValue.BringingRule rule(Map<?, ?> json) {
+    return new FactValue.BringingRule(
+        audience((Map<?, ?>) json.get("audience")),
+        FactValue.Links.valueOf(text(json, "links").toUpperCase(Locale.ROOT)),
+        Boolean.TRUE.equals(json.get("forward")));
   }
 
   /** To whom something is given or shown. */
@@ -297,6 +322,21 @@ public final class FactJson {
       json.put("first-days", v.firstDays());
     }
     json.put("subjects", v.subjects().stream().map(FactJson::subject).toList());
+    return json;
+  }
+
+  /** What is as it is for most is left out. */
+  private static Map<String, Object> profile(FactValue.Profile v) {
+    Map<String, Object> json = new LinkedHashMap<>();
+    json.put("contact", v.contact());
+    json.put("hue", v.hue());
+    json.put("line", v.line());
+    json.put("name", v.name());
+    json.put("picture", v.picture());
+    json.put("weight", v.weight().word());
+    if (!v.nicknames().isEmpty()) {
+      json.put("nicknames", v.nicknames());
+    }
     return json;
   }
 
@@ -440,7 +480,10 @@ public final class FactJson {
             text(map, "picture"),
             text(map, "hue"),
             Weight.of(text(map, "weight")),
-            text(map, "contact"));
+            text(map, "contact"),
+            map.get("nicknames") instanceof List<?> all
+                ? all.stream().map(String.class::cast).toList()
+                : List.of());
       }
       case FactKey.AppState k -> new FactValue.AppState(ApplicationState.of((String) json));
       case FactKey.WayIn k -> new FactValue.WayIn.Link(text((Map<?, ?>) json, "address"));
@@ -481,6 +524,19 @@ public final class FactJson {
             text(map, "help"),
             text(map, "form"),
             Boolean.TRUE.equals(map.get("tight")));
+      }
+      case FactKey.Bringing k ->
+          new FactValue.Bringing(
+              ((List<?>) json).stream().map(each -> rule((Map<?, ?>) each)).toList());
+      case FactKey.Approved k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Listing(
+            text(map, "name"),
+            text(map, "address"),
+            text(map, "line"),
+            text(map, "category"),
+            text(map, "picture"),
+            text(map, "hue"));
       }
       case FactKey.Shown k -> FactValue.Present.PRESENT;
       case FactKey.Front k -> {

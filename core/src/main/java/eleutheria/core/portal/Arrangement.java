@@ -82,14 +82,17 @@ record Arrangement(
   private static Map<TileId, Tile> tiles(Facts facts, Instant at) {
     List<Tile> named = new ArrayList<>();
     for (FactKey.Tile key : facts.keys(FactKey.Tile.class)) {
-      if (facts.valueAt(key, at) instanceof FactValue.TileFace face) {
+      Spell now = facts.at(key, at).orElse(null);
+      if (now != null && now.value() instanceof FactValue.TileFace face) {
         TileId id = key.subject();
         named.add(
             new Tile(
                 id,
                 face,
                 audience(facts, new FactKey.Audience(id), FactValue.Audience.EVERYONE, at),
-                !face.dated() || facts.valueAt(new FactKey.Shown(id), at) != null));
+                !face.dated() || facts.valueAt(new FactKey.Shown(id), at) != null,
+                facts.spells(key).getFirst().from(),
+                now.from()));
       }
     }
     named.sort(Comparator.comparing((Tile t) -> Folding.bare(t.name())).thenComparing(Tile::id));

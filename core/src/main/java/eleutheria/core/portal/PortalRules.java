@@ -9,13 +9,14 @@ import java.util.ArrayList;
 import java.util.List;
 
 /** What tiles, collections and front pages are refused for alike. */
-final class PortalRules {
+public final class PortalRules {
   static final int MOST_SUBJECTS = 200;
   static final int MOST_FIRST_DAYS = 366;
 
   private PortalRules() {}
 
-  static List<Problem> audienceProblems(Moment moment, FactValue.Audience audience) {
+  /** What is wrong with an audience. */
+  public static List<Problem> audienceProblems(Moment moment, FactValue.Audience audience) {
     List<Problem> problems = new ArrayList<>();
     if (audience.firstDays() < 0 || audience.firstDays() > MOST_FIRST_DAYS) {
       problems.add(

@@ -201,6 +201,11 @@ public final class PortalView {
     return found;
   }
 
+  /** Whether somebody is in an audience. */
+  public boolean has(FactValue.Audience audience, PersonId person) {
+    return audiences.has(audience, person);
+  }
+
   /** Everyone active in an audience. */
   public Set<PersonId> active(FactValue.Audience audience) {
     return audiences.active(audience);

@@ -56,7 +56,8 @@ class DocketTest {
   }
 
   private List<Case> docket(PersonId reader, boolean all) {
-    return Docket.of(house.access(), open, house.authority(reader), house.now(), all);
+    return Docket.of(
+        house.access(), Docket.Waits.of(open), house.authority(reader), house.now(), all);
   }
 
   private LocalDate day(int after) {

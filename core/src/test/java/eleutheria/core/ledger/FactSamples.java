@@ -10,6 +10,7 @@ import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
@@ -70,6 +71,16 @@ final class FactSamples {
     ALL.put(new FactKey.AppState(app), new FactValue.AppState(ApplicationState.PAUSED));
     ALL.put(new FactKey.WayIn(app), new FactValue.WayIn.Link("https://farebox.example/?a=ø"));
     ALL.put(
+        new FactKey.Application(new ApplicationId(new UUID(7, 9))),
+        new FactValue.Profile(
+            "Tally House",
+            "",
+            "coins",
+            "moss",
+            Weight.LIGHT,
+            "",
+            List.of("the till", "books, big")));
+    ALL.put(
         new FactKey.Entitlement(role),
         new FactValue.Role(app, "Seller", "sell", Weight.HEAVY, true));
     ALL.put(
@@ -91,6 +102,21 @@ final class FactSamples {
             false,
             List.of(
                 new FactValue.Subject.OfGroup(group), new FactValue.Subject.ByFilter("title pr"))));
+    ALL.put(
+        FactKey.Bringing.ORGANISATION,
+        new FactValue.Bringing(
+            List.of(
+                new FactValue.BringingRule(
+                    new FactValue.Audience(
+                        false, List.of(new FactValue.Subject.OfGroup(group)), 30),
+                    FactValue.Links.NOTHING,
+                    false),
+                new FactValue.BringingRule(
+                    FactValue.Audience.EVERYONE, FactValue.Links.ANYTHING, true))));
+    ALL.put(
+        new FactKey.Approved(new ListingId(new UUID(12, 1))),
+        new FactValue.Listing(
+            "Skerry Weather", "https://weather.example/", "Wind", "Weather", "wind", "tide"));
     FrontPageId page = new FrontPageId(new UUID(11, 11));
     ALL.put(
         new FactKey.Tile(new TileId(new UUID(8, 9))),

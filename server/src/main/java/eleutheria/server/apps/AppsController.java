@@ -75,6 +75,7 @@ class AppsController {
       String line,
       String weight,
       String contact,
+      List<String> nicknames,
       @Nullable String address,
       Instant since,
       List<PersonLine> owners,
@@ -110,9 +111,10 @@ class AppsController {
       @NotNull @Size(max = 20) String picture,
       @NotNull @Size(max = 10) String hue,
       @NotNull Weight weight,
-      @NotNull @Size(max = 1000) String contact) {
+      @NotNull @Size(max = 1000) String contact,
+      @NotNull @Size(max = 100) List<@NotNull @Size(max = 500) String> nicknames) {
     FactValue.Profile profile() {
-      return new FactValue.Profile(name, line, picture, hue, weight, contact);
+      return new FactValue.Profile(name, line, picture, hue, weight, contact, nicknames);
     }
   }
 
@@ -234,6 +236,7 @@ class AppsController {
         app.profile().line(),
         app.profile().weight().word(),
         app.profile().contact(),
+        app.profile().nicknames(),
         app.wayIn() instanceof FactValue.WayIn.Link link ? link.address() : null,
         app.since(),
         app.owners().stream()

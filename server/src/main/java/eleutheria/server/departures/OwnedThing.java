@@ -4,6 +4,7 @@ import eleutheria.core.directory.Group;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.portal.PortalView;
 
@@ -16,6 +17,7 @@ public record OwnedThing(String kind, String id, String name) {
           case ApplicationId id ->
               whole.access().apps().application(id).map(a -> a.name()).orElse("");
           case CollectionId id -> whole.collection(id).map(c -> c.name()).orElse("");
+          case ListingId id -> "an entry of the approved list";
           default -> "";
         };
     return new OwnedThing(thing.kind().word(), thing.value().toString(), name);

@@ -21,11 +21,13 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.brought.ProposalStore;
 import eleutheria.server.departures.OwnedThing;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.drafts.WaitingDrafts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
+import eleutheria.server.portal.ReportStore;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
 import eleutheria.server.settings.Organisation;
@@ -57,6 +59,8 @@ class DocketController {
   private final World world;
   private final RequestStore requests;
   private final WaitingDrafts drafts;
+  private final ProposalStore proposals;
+  private final ReportStore reports;
   private final Openings openings;
   private final Organisation organisation;
   private final ServerSettings settings;
@@ -66,6 +70,8 @@ class DocketController {
       World world,
       RequestStore requests,
       WaitingDrafts drafts,
+      ProposalStore proposals,
+      ReportStore reports,
       Openings openings,
       Organisation organisation,
       ServerSettings settings,
@@ -73,6 +79,8 @@ class DocketController {
     this.world = world;
     this.requests = requests;
     this.drafts = drafts;
+    this.proposals = proposals;
+    this.reports = reports;
     this.openings = openings;
     this.organisation = organisation;
     this.settings = settings;
@@ -87,7 +95,7 @@ class DocketController {
   record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
 
   /**
-   * @param kind request, leaving, draft or rule
+   * @param kind request, leaving, draft, rule, proposal or report
    * @param due by when it must be decided
    * @param cases one, or several that are alike
    */
@@ -97,7 +105,8 @@ class DocketController {
    * @param id of the request, the draft, or the person who leaves
    * @param who the person it is about; null for a rule
    * @param what what they ask for; null where nobody asks for access
-   * @param named the draft that waits for a yes or holds itself, or the rule that is broken
+   * @param named the draft that waits for a yes or holds itself, the rule that is broken, the app
+   *     that was put forward, or the tile with a problem
    * @param lone how many things lack an owner, or how many people break the rule
    */
   record CaseLine(
@@ -112,9 +121,9 @@ class DocketController {
       boolean mine) {}
 
   /**
-   * A draft, or a separation rule.
+   * A draft, a separation rule, an app put forward, or a tile.
    *
-   * @param stage of a draft: waiting for a yes, or held; of a rule: breached
+   * @param stage of a draft: waiting for a yes, or held; of a rule: breached; put forward; reported
    */
   record NamedCase(String name, String stage) {}
 
@@ -126,8 +135,10 @@ class DocketController {
     Instant now = clock.instant();
     List<Draft> waiting = drafts.of(viewer);
     SeparationRules rules = rules();
-    List<Case> mine = Docket.of(access, open, waiting, rules, viewer.authority(), now, false);
-    List<Case> every = Docket.of(access, open, waiting, rules, viewer.authority(), now, true);
+    Docket.Waits waits =
+        new Docket.Waits(open, waiting, rules, proposals.waiting(), reports.waiting());
+    List<Case> mine = Docket.of(access, waits, viewer.authority(), now, false);
+    List<Case> every = Docket.of(access, waits, viewer.authority(), now, true);
     return new DocketView(
         mine.size(),
         every.size(),
@@ -143,6 +154,8 @@ class DocketController {
           case Case.Leaving c -> "leaving";
           case Case.Drafted c -> "draft";
           case Case.Breached c -> "rule";
+          case Case.PutForward c -> "proposal";
+          case Case.Reported c -> "report";
         },
         fold.getFirst().due(),
         fold.stream().map(c -> line(access, viewer, c)).toList());
@@ -186,6 +199,28 @@ class DocketController {
               0,
               c.people(),
               new NamedCase(c.rule().terms().name(), "breached"),
+              true);
+      case Case.PutForward c ->
+          new CaseLine(
+              c.proposal().id().value().toString(),
+              person(access, c.proposal().by()),
+              null,
+              c.proposal().label(),
+              null,
+              0,
+              0,
+              new NamedCase(c.proposal().name(), "put forward"),
+              true);
+      case Case.Reported c ->
+          new CaseLine(
+              c.report().id().value().toString(),
+              person(access, c.report().by()),
+              null,
+              c.report().label(),
+              null,
+              0,
+              0,
+              new NamedCase(c.report().tileName(), "reported"),
               true);
       case Case.Drafted c ->
           new CaseLine(
@@ -475,7 +510,8 @@ class DocketController {
   LeavingCase leaving(Viewer viewer, @PathVariable UUID id) {
     PortalView whole = world.whole();
     AccessView access = whole.access();
-    return Docket.of(access, List.of(), viewer.authority(), clock.instant(), false).stream()
+    return Docket.of(access, Docket.Waits.of(List.of()), viewer.authority(), clock.instant(), false)
+        .stream()
         .filter(c -> c instanceof Case.Leaving l && l.person().equals(new PersonId(id)))
         .map(c -> (Case.Leaving) c)
         .findFirst()

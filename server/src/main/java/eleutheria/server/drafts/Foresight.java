@@ -13,7 +13,6 @@ import eleutheria.core.drafts.Overlay;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
-import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Outcome;
@@ -22,16 +21,13 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.server.access.AccessReach;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.Commands;
+import eleutheria.server.ledger.Looking;
 import eleutheria.server.ledger.ThingNames;
-import eleutheria.server.ledger.World;
-import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Viewer;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import java.util.UUID;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import org.springframework.stereotype.Service;
@@ -45,38 +41,24 @@ class Foresight implements Commands.Foreseer {
   /** So many people of a row are named. */
   private static final int NAMED = 12;
 
-  private final World world;
+  private final Looking looking;
   private final DraftGathering gathering;
-  private final Organisation organisation;
-  private final Clock clock;
 
-  Foresight(World world, DraftGathering gathering, Organisation organisation, Clock clock) {
-    this.world = world;
+  Foresight(Looking looking, DraftGathering gathering) {
+    this.looking = looking;
     this.gathering = gathering;
-    this.organisation = organisation;
-    this.clock = clock;
   }
 
   @Override
   public ForeseenView foresee(Viewer viewer, Function<Moment, ? extends Outcome<?>> decision) {
-    Instant at = Moments.next(clock.instant(), world.whole().directory().at());
     ForeseenView foreseen =
-        world.look(
-            (facts, now) -> {
-              Moment moment =
-                  new Moment(
-                          facts,
-                          now.directory(),
-                          at,
-                          organisation.zone(),
-                          UUID::randomUUID,
-                          viewer.authority())
-                      .with(AccessView.class, now.access());
-              return switch (decision.apply(moment)) {
-                case Outcome.Refused<?> refused -> refused(refused.problems(), false);
-                case Outcome.Done<?> done -> foreseen(viewer, moment, now, done);
-              };
-            });
+        looking.as(
+            viewer,
+            (moment, now) ->
+                switch (decision.apply(moment)) {
+                  case Outcome.Refused<?> refused -> refused(refused.problems(), false);
+                  case Outcome.Done<?> done -> foreseen(viewer, moment, now, done);
+                });
     // What the draft brings may be just what the act needs.
     return foreseen.moments().isEmpty()
             && !foreseen.problems().isEmpty()

@@ -10,6 +10,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -99,6 +100,7 @@ final class Phrases {
       case FactKey.Tile k -> true;
       case FactKey.Entitlement k -> true;
       case FactKey.SeparationRule k -> true;
+      case FactKey.Approved k -> true;
       default -> false;
     };
   }
@@ -141,6 +143,7 @@ final class Phrases {
       case FactKey.Existence(TileId tile) -> null;
       case FactKey.Existence(CollectionId collection) -> null;
       case FactKey.Existence(FrontPageId page) -> null;
+      case FactKey.Existence(ListingId listing) -> null;
       case FactKey.Existence k ->
           timed(
               (begins ? "new-" : "ends-") + k.subject().kind().word(),
@@ -224,6 +227,8 @@ final class Phrases {
               edit,
               each);
       case FactKey.Brand k -> timed("brand", "The organisation", "", "", "", edit, each);
+      case FactKey.Bringing k -> timed("bringing", "The organisation", "", "", "", edit, each);
+      case FactKey.Approved k -> thing("listing", k, begins, ends, edit, each);
       case FactKey.Front k -> thing("front-page", k, begins, ends, edit, each);
       case FactKey.FrontRank k ->
           begins || ends

@@ -13,6 +13,7 @@ import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
@@ -336,11 +337,18 @@ record FactTable(
                   APPLICATION.PICTURE,
                   APPLICATION.HUE,
                   APPLICATION.WEIGHT,
-                  APPLICATION.CONTACT),
+                  APPLICATION.CONTACT,
+                  APPLICATION.NICKNAMES),
               value -> {
                 FactValue.Profile v = (FactValue.Profile) value;
                 return List.of(
-                    v.name(), v.line(), v.picture(), v.hue(), v.weight().word(), v.contact());
+                    v.name(),
+                    v.line(),
+                    v.picture(),
+                    v.hue(),
+                    v.weight().word(),
+                    v.contact(),
+                    String.join("\n", v.nicknames()));
               },
               r -> new FactKey.Application(new ApplicationId(r.get(APPLICATION.APPLICATION_ID))),
               (r, key) ->
@@ -350,7 +358,8 @@ record FactTable(
                       r.get(APPLICATION.PICTURE),
                       r.get(APPLICATION.HUE),
                       Weight.of(r.get(APPLICATION.WEIGHT)),
-                      r.get(APPLICATION.CONTACT))),
+                      r.get(APPLICATION.CONTACT),
+                      r.get(APPLICATION.NICKNAMES).lines().toList())),
           new FactTable(
               FactKey.AppState.class,
               APPLICATION_STATE,
@@ -561,6 +570,50 @@ record FactTable(
                       r.get(BRAND.HELP),
                       r.get(BRAND.FORM),
                       r.get(BRAND.TIGHT))),
+          new FactTable(
+              FactKey.Bringing.class,
+              BRINGING,
+              List.of(BRINGING.ORGANISATION),
+              key -> List.of((byte) 1),
+              List.of(BRINGING.RULES),
+              value ->
+                  List.of(
+                      CanonicalJson.write(
+                          ((FactValue.Bringing) value)
+                              .rules().stream().map(FactJson::rule).toList())),
+              r -> FactKey.Bringing.ORGANISATION,
+              (r, key) -> {
+                List<FactValue.BringingRule> rules = new java.util.ArrayList<>();
+                for (Object rule : JSON.readValue(r.get(BRINGING.RULES), List.class)) {
+                  rules.add(FactJson.rule((Map<?, ?>) rule));
+                }
+                return new FactValue.Bringing(rules);
+              }),
+          new FactTable(
+              FactKey.Approved.class,
+              APPROVED,
+              List.of(APPROVED.LISTING_ID),
+              key -> List.of(((FactKey.Approved) key).subject().value()),
+              List.of(
+                  APPROVED.NAME,
+                  APPROVED.ADDRESS,
+                  APPROVED.LINE,
+                  APPROVED.CATEGORY,
+                  APPROVED.PICTURE,
+                  APPROVED.HUE),
+              value -> {
+                FactValue.Listing v = (FactValue.Listing) value;
+                return List.of(v.name(), v.address(), v.line(), v.category(), v.picture(), v.hue());
+              },
+              r -> new FactKey.Approved(new ListingId(r.get(APPROVED.LISTING_ID))),
+              (r, key) ->
+                  new FactValue.Listing(
+                      r.get(APPROVED.NAME),
+                      r.get(APPROVED.ADDRESS),
+                      r.get(APPROVED.LINE),
+                      r.get(APPROVED.CATEGORY),
+                      r.get(APPROVED.PICTURE),
+                      r.get(APPROVED.HUE))),
           new FactTable(
               FactKey.Front.class,
               FRONT,

@@ -91,6 +91,10 @@ public final class Later {
                 e.person().value(),
                 e.request().value(),
                 e.tale().name().toLowerCase(Locale.ROOT));
+        case Errand.TellOfProposal e ->
+            insert(db, position, at, "proposal", e.person().value(), e.proposal().value(), null);
+        case Errand.TellOfReport e ->
+            insert(db, position, at, "report", e.person().value(), e.report().value(), null);
         case Errand.TellOfEnd e ->
             insert(db, position, at, "ends-soon", e.person().value(), e.grant().value(), null);
         case Errand.TellOfDraft e ->

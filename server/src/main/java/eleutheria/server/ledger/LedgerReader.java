@@ -460,6 +460,9 @@ public class LedgerReader {
               ? map.get("status") + " (the source says " + map.get("stated") + ")"
               : String.valueOf(map.get("status"));
       case Map<?, ?> map when map.containsKey("subject") -> given(map);
+      case List<?> rules -> rules.size() + (rules.size() == 1 ? " rule" : " rules");
+      case Map<?, ?> map when map.containsKey("category") ->
+          map.get("name") + ", " + map.get("address");
       case Map<?, ?> map when map.containsKey("address") -> "link to " + map.get("address");
       case Map<?, ?> map when map.containsKey("rank") ->
           "place " + map.get("rank") + (Boolean.TRUE.equals(map.get("offered")) ? ", offered" : "");

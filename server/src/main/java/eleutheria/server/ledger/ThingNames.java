@@ -10,9 +10,12 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ProposalId;
+import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
@@ -48,6 +51,9 @@ public final class ThingNames {
               : last(new FactKey.Front(page));
       case RequestId request -> "an access request";
       case DraftId draft -> "a draft";
+      case ProposalId proposal -> "an app put forward";
+      case ReportId report -> "a problem reported";
+      case ListingId listing -> last(new FactKey.Approved(listing));
       case RuleId rule -> last(new FactKey.SeparationRule(rule));
     };
   }
@@ -108,6 +114,7 @@ public final class ThingNames {
       case FactValue.CollectionFace collection -> collection.name();
       case FactValue.FrontFace page -> page.name();
       case FactValue.Separation rule -> rule.name();
+      case FactValue.Listing listing -> listing.name();
       default -> GONE;
     };
   }

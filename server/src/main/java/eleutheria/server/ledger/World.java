@@ -219,6 +219,14 @@ public class World implements InitializingBean {
         : null;
   }
 
+  /** When somebody held last what they do not hold any more; null if they hold it or never did. */
+  public @Nullable Instant lost(PortalView whole, PersonId person, EntitlementId entitlement) {
+    Instant first = begins;
+    return first != null && whole.access() instanceof EngineAccess access
+        ? access.lost(person, entitlement, first)
+        : null;
+  }
+
   /** What would take an entitlement from a person now. */
   public Losses.Options taking(PersonId person, EntitlementId entitlement) {
     return look(

@@ -2,6 +2,7 @@ package eleutheria.server.live;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.brought.Proposal;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
 import eleutheria.core.facts.EntitlementId;
@@ -10,10 +11,13 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Report;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
+import eleutheria.server.brought.ProposalStore;
 import eleutheria.server.ledger.World;
+import eleutheria.server.portal.ReportStore;
 import eleutheria.server.requests.RequestStore;
 import java.io.IOException;
 import java.time.Clock;
@@ -49,6 +53,8 @@ class Streams {
 
   private final World world;
   private final RequestStore requests;
+  private final ProposalStore proposals;
+  private final ReportStore reports;
   private final Clock clock;
   private final Map<SseEmitter, Listener> listeners = new ConcurrentHashMap<>();
   private final Semaphore moved = new Semaphore(0);
@@ -72,11 +78,20 @@ class Streams {
       Map<EntitlementId, Optional<Instant>> held,
       List<Case> docket,
       List<AccessRequest> requests,
+      List<Proposal> proposals,
+      List<Report> reports,
       boolean desk) {}
 
-  Streams(World world, RequestStore requests, Clock clock) {
+  Streams(
+      World world,
+      RequestStore requests,
+      ProposalStore proposals,
+      ReportStore reports,
+      Clock clock) {
     this.world = world;
     this.requests = requests;
+    this.proposals = proposals;
+    this.reports = reports;
     this.clock = clock;
     world.onMove(moved::release);
     teller = Thread.ofVirtual().name("teller").start(this::tell);
@@ -89,19 +104,34 @@ class Streams {
     SseEmitter emitter = new SseEmitter(0L);
     emitter.onCompletion(() -> listeners.remove(emitter));
     emitter.onError(e -> listeners.remove(emitter));
-    listeners.put(emitter, new Listener(person, seen(world.whole(), person, requests.open())));
+    listeners.put(emitter, new Listener(person, seen(world.whole(), person, waiting())));
     send(emitter, "hello", world.position(), List.of());
     moved.release();
     return emitter;
   }
 
-  private Seen seen(PortalView whole, PersonId person, List<AccessRequest> open) {
+  /** What waits for anybody. */
+  private record Open(
+      List<AccessRequest> requests, List<Proposal> proposals, List<Report> reports) {}
+
+  private Open waiting() {
+    return new Open(requests.open(), proposals.waiting(), reports.waiting());
+  }
+
+  private Seen seen(PortalView whole, PersonId person, Open open) {
     Authority authority = whole.directory().authority(person);
     return new Seen(
         whole.visible(person, (p, e) -> Deciders.resolves(whole.access(), p, e)),
         held(whole.access(), person),
-        Docket.of(whole.access(), open, authority, clock.instant(), true),
-        open.stream().filter(r -> r.asker().equals(person)).toList(),
+        Docket.of(
+            whole.access(),
+            new Docket.Waits(open.requests(), List.of(), null, open.proposals(), open.reports()),
+            authority,
+            clock.instant(),
+            true),
+        open.requests().stream().filter(r -> r.asker().equals(person)).toList(),
+        open.proposals().stream().filter(p -> p.by().equals(person)).toList(),
+        open.reports().stream().filter(r -> r.by().equals(person)).toList(),
         !authority.powers().isEmpty() || !whole.directory().owned(person).isEmpty());
   }
 
@@ -144,7 +174,7 @@ class Streams {
     }
     PortalView whole = world.whole();
     long position = world.position();
-    List<AccessRequest> open = requests.open();
+    Open open = waiting();
     listeners.forEach(
         (emitter, listener) -> {
           boolean active =
@@ -166,7 +196,7 @@ class Streams {
           }
         });
     Instant now = clock.instant();
-    return open.stream()
+    return open.requests().stream()
         .map(request -> ((Stage.Waiting) request.stage()).from())
         .filter(from -> from.isAfter(now))
         .min(Comparator.naturalOrder())
@@ -183,7 +213,9 @@ class Streams {
     if (!before.docket().equals(now.docket())) {
       topics.add("docket");
     }
-    if (!before.requests().equals(now.requests())) {
+    if (!before.requests().equals(now.requests())
+        || !before.proposals().equals(now.proposals())
+        || !before.reports().equals(now.reports())) {
       topics.add("requests");
     }
     if (now.desk()) {

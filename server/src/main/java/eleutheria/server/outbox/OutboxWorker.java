@@ -5,6 +5,8 @@ import static eleutheria.server.tables.Tables.OUTBOX;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ProposalId;
+import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
 import java.time.Clock;
 import java.time.Duration;
@@ -33,6 +35,7 @@ class OutboxWorker {
   private final InvitationMail invitations;
   private final RequestMail requests;
   private final DraftMail drafts;
+  private final AnswerMail answers;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
@@ -41,12 +44,14 @@ class OutboxWorker {
       InvitationMail invitations,
       RequestMail requests,
       DraftMail drafts,
+      AnswerMail answers,
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.invitations = invitations;
     this.requests = requests;
     this.drafts = drafts;
+    this.answers = answers;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
   }
@@ -99,6 +104,9 @@ class OutboxWorker {
       case "request" ->
           requests.send(
               person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));
+      case "proposal" ->
+          answers.sendProposal(person, new ProposalId(errand.get(OUTBOX.SUBJECT_ID)));
+      case "report" -> answers.sendReport(person, new ReportId(errand.get(OUTBOX.SUBJECT_ID)));
       case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
       case "draft" ->
           drafts.spread(

@@ -16,8 +16,9 @@ import java.util.List;
  * @param firstDays whoever is active for less than so many times 24 hours; 0 for nobody
  * @param people how many active people are in it
  */
-record AudienceView(boolean everyone, int firstDays, List<SubjectView> subjects, int people) {
-  static AudienceView of(PortalView whole, FactValue.Audience audience) {
+public record AudienceView(
+    boolean everyone, int firstDays, List<SubjectView> subjects, int people) {
+  public static AudienceView of(PortalView whole, FactValue.Audience audience) {
     return new AudienceView(
         audience.everyone(),
         audience.firstDays(),
@@ -26,11 +27,11 @@ record AudienceView(boolean everyone, int firstDays, List<SubjectView> subjects,
   }
 
   /** The same as it is sent. */
-  record AudienceForm(
+  public record AudienceForm(
       boolean everyone,
       @Min(0) @Max(10_000) int firstDays,
       @NotNull @Size(max = 1000) List<SubjectView.@Valid SubjectForm> subjects) {
-    FactValue.Audience audience() {
+    public FactValue.Audience audience() {
       return new FactValue.Audience(
           everyone, subjects.stream().map(SubjectView.SubjectForm::subject).toList(), firstDays);
     }

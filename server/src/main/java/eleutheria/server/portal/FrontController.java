@@ -4,15 +4,17 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
+import eleutheria.core.portal.Endings;
 import eleutheria.core.portal.FrontPage;
+import eleutheria.core.portal.OwnPortal;
 import eleutheria.core.portal.Page;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Tidings;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
-import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.ledger.World;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.signon.FreshSignIn;
@@ -32,11 +34,14 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.BiPredicate;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.MediaType;
@@ -49,8 +54,11 @@ import tools.jackson.databind.json.JsonMapper;
 /** A person's front page in one answer, and the way through a tile. */
 @RestController
 class FrontController {
-  /** How long before its end something is told of on the front page. */
-  private static final Duration NOTICE = Duration.ofDays(7);
+  /** What was opened longer ago is not recent. */
+  private static final Duration LATELY = Duration.ofDays(30);
+
+  /** More than a page shows of them, since some may not be open to the person any more. */
+  private static final int MOST_RECENT = 20;
 
   /** What a page says of the days to come changes without anybody's doing. */
   private static final Duration KEPT_FOR = Duration.ofMinutes(1);
@@ -65,6 +73,8 @@ class FrontController {
   private final FreshSignIn freshSignIn;
   private final Gzip gzip;
   private final FrontSeen seen;
+  private final OwnPortals portals;
+  private final OwnLinks links;
   // It is asked for far more often than anything in it changes.
   private final Cache<PersonId, Kept> kept =
       Caffeine.newBuilder().maximumSize(5_000).expireAfterWrite(KEPT_FOR).build();
@@ -79,7 +89,9 @@ class FrontController {
       JsonMapper json,
       FreshSignIn freshSignIn,
       Gzip gzip,
-      FrontSeen seen) {
+      FrontSeen seen,
+      OwnPortals portals,
+      OwnLinks links) {
     this.world = world;
     this.gate = gate;
     this.sessions = sessions;
@@ -90,6 +102,8 @@ class FrontController {
     this.freshSignIn = freshSignIn;
     this.gzip = gzip;
     this.seen = seen;
+    this.portals = portals;
+    this.links = links;
   }
 
   /**
@@ -98,10 +112,12 @@ class FrontController {
    * @param of the state it was made of: whatever is done or begins or ends makes another one; not
    *     held, so that no old state stays in memory for it
    * @param freshUntil what else it says, of the session it was made for
+   * @param own of which version of the person's own portal
    */
   private record Kept(
       WeakReference<PortalView> of,
       @Nullable Instant freshUntil,
+      long own,
       Page page,
       byte[] body,
       byte[] small) {}
@@ -145,40 +161,61 @@ class FrontController {
   private Kept kept(HttpServletRequest request, PersonId person) {
     PortalView whole = world.whole();
     Instant freshUntil = freshSignIn.until(request.getSession(false));
+    OwnPortals.Own own = portals.of(person);
     Kept known = kept.getIfPresent(person);
     if (known == null
         || !known.of().refersTo(whole)
+        || known.own() != own.version()
         || !Objects.equals(known.freshUntil(), freshUntil)) {
       FrontPage front = PageViews.shown(whole, person);
       byte[] body =
-          json.writeValueAsBytes(new FrontView(sessions.of(request), page(whole, person, front)));
+          json.writeValueAsBytes(
+              new FrontView(sessions.of(request), page(whole, person, front, own.portal())));
       known =
           new Kept(
-              new WeakReference<>(whole), freshUntil, front.page(), body, gzip.compressed(body));
+              new WeakReference<>(whole),
+              freshUntil,
+              own.version(),
+              front.page(),
+              body,
+              gzip.compressed(body));
       kept.put(person, known);
     }
     return known;
   }
 
-  private PageViews.PageView page(PortalView whole, PersonId person, FrontPage front) {
+  private PageViews.PageView page(
+      PortalView whole, PersonId person, FrontPage front, OwnPortal own) {
+    Instant now = clock.instant();
+    Map<TileId, Instant> opened = openings.lastOf(person);
     return PageViews.of(
         whole,
         person,
         front,
-        ends(whole, person),
-        (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count());
+        new PageViews.Own(
+            Endings.of(whole, person, now, resolves(whole)).stream()
+                .map(ending -> PageViews.EndNotice.of(whole, ending))
+                .toList(),
+            (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count(),
+            opened.entrySet().stream()
+                .filter(each -> each.getValue().isAfter(now.minus(LATELY)))
+                .sorted(Map.Entry.<TileId, Instant>comparingByValue().reversed())
+                .limit(MOST_RECENT)
+                .map(each -> each.getKey().value().toString())
+                .toList(),
+            PageViews.own(own, links.views(person)),
+            tile ->
+                Tidings.of(
+                    whole.access(),
+                    person,
+                    tile,
+                    need -> world.since(whole, person, need),
+                    opened.get(tile.id()),
+                    now)));
   }
 
-  private List<PageViews.EndNotice> ends(PortalView whole, PersonId person) {
-    Instant horizon = clock.instant().plus(NOTICE);
-    List<PageViews.EndNotice> ends = new ArrayList<>();
-    for (Entitlement e : whole.access().holdings(person)) {
-      Instant until = whole.access().ends(person, e.id());
-      if (until != null && until.isBefore(horizon)) {
-        ends.add(new PageViews.EndNotice(EntitlementRef.of(whole.access().apps(), e), until));
-      }
-    }
-    return ends;
+  private static BiPredicate<PersonId, EntitlementId> resolves(PortalView whole) {
+    return (asker, entitlement) -> Deciders.resolves(whole.access(), asker, entitlement);
   }
 
   /**
@@ -205,6 +242,7 @@ class FrontController {
     }
     if (request.getHeader("Sec-Purpose") == null && request.getHeader("Purpose") == null) {
       openings.opened(person, found.orElseThrow().id(), clock.instant());
+      portals.touch(person);
     }
     return to(address.get());
   }
@@ -231,9 +269,16 @@ class FrontController {
    * @param name null where there is no such tile
    * @param ask what could be asked for; null where nothing can
    * @param owners whom to ask otherwise
+   * @param contact whom to call
+   * @param heldUntil until when the asker could open it; null if they never could
    */
   record ClosedTile(
-      @Nullable String name, @Nullable String state, @Nullable String ask, List<String> owners) {}
+      @Nullable String name,
+      @Nullable String state,
+      @Nullable String ask,
+      List<String> owners,
+      String contact,
+      @Nullable Instant heldUntil) {}
 
   @GetMapping("/api/closed/{tile}")
   @Needs(signedIn = true)
@@ -241,7 +286,7 @@ class FrontController {
     PortalView whole = world.whole();
     Optional<Tile> found = known(tile).flatMap(whole::tile);
     if (found.isEmpty()) {
-      return new ClosedTile(null, null, null, List.of());
+      return new ClosedTile(null, null, null, List.of(), "", null);
     }
     Application app =
         whole.access().apps().application(found.get().face().application()).orElseThrow();
@@ -254,9 +299,13 @@ class FrontController {
         found.get().name(),
         app.state().word(),
         ask.map(e -> e.id().value().toString()).orElse(null),
-        app.owners().stream()
-            .flatMap(o -> whole.directory().person(o).stream())
-            .map((Person p) -> p.name().displayed())
-            .toList());
+        PageViews.whom(whole, app),
+        found.get().face().contact().isEmpty()
+            ? app.profile().contact()
+            : found.get().face().contact(),
+        found.get().face().needs().stream()
+            .flatMap(need -> Stream.ofNullable(world.lost(whole, viewer.person(), need)))
+            .max(Comparator.naturalOrder())
+            .orElse(null));
   }
 }

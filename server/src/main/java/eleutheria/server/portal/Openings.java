@@ -55,17 +55,21 @@ public class Openings {
     return found;
   }
 
+  /** When a person last opened each tile that they ever opened. */
+  Map<TileId, Instant> lastOf(PersonId person) {
+    return db.select(OPENING.TILE_ID, DSL.max(OPENING.HAPPENED_AT))
+        .from(OPENING)
+        .where(OPENING.PERSON_ID.eq(person.value()))
+        .groupBy(OPENING.TILE_ID)
+        .fetchMap(r -> new TileId(r.value1()), r -> r.value2());
+  }
+
   /** When a person last opened something that needs each entitlement. */
   public Map<EntitlementId, Instant> lastOf(PortalView whole, PersonId person) {
-    Map<UUID, Instant> byTile =
-        db.select(OPENING.TILE_ID, DSL.max(OPENING.HAPPENED_AT))
-            .from(OPENING)
-            .where(OPENING.PERSON_ID.eq(person.value()))
-            .groupBy(OPENING.TILE_ID)
-            .fetchMap(r -> r.value1(), r -> r.value2());
+    Map<TileId, Instant> byTile = lastOf(person);
     Map<EntitlementId, Instant> found = new HashMap<>();
     for (Tile tile : whole.tiles()) {
-      Instant at = byTile.get(tile.id().value());
+      Instant at = byTile.get(tile.id());
       if (at != null) {
         tile.face().needs().forEach(e -> found.merge(e, at, (a, b) -> a.isAfter(b) ? a : b));
       }

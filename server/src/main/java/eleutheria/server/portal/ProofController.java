@@ -223,7 +223,7 @@ class ProofController {
         why(whole, page, person),
         whole.brand().name(),
         SessionViews.BrandView.of(whole.brand()),
-        PageViews.of(whole, person, front, List.of(), 0));
+        PageViews.of(whole, person, front, PageViews.Own.NONE));
   }
 
   private static WhyView why(PortalView whole, Page page, PersonId person) {

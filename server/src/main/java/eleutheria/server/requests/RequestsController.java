@@ -4,8 +4,9 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Ground;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.filter.Folding;
+import eleutheria.core.directory.NearWords;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
@@ -13,7 +14,6 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
-import eleutheria.server.access.GroundView;
 import eleutheria.server.access.Grounds;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.ledger.World;
@@ -110,10 +110,6 @@ class RequestsController {
 
   record MyRequests(List<RequestView> requests) {}
 
-  record MyHoldings(List<MyHolding> holdings) {}
-
-  record MyHolding(EntitlementRef entitlement, @Nullable Instant until, List<GroundView> grounds) {}
-
   @GetMapping("/api/askable")
   @Needs(signedIn = true)
   AskablePage askable(
@@ -122,22 +118,28 @@ class RequestsController {
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "60") int limit) {
     AccessView access = world.whole().access();
-    String wanted = Folding.bare(find.strip());
-    List<AccessRequest> open =
+    List<AccessRequest> asked =
         store.of(viewer.person(), MINE).stream().filter(r -> r.stage().open()).toList();
-    List<Entitlement> fitting = new ArrayList<>();
+    List<Entitlement> open = new ArrayList<>();
     for (Application app : access.apps().applications()) {
       for (Entitlement e : app.entitlements()) {
-        if (app.open()
-            && e.role().requestable()
-            && !heldForEver(access, viewer.person(), e.id())
-            && (wanted.isEmpty()
-                || Folding.bare(e.title() + " " + app.profile().line() + " " + e.role().line())
-                    .contains(wanted))) {
-          fitting.add(e);
+        if (app.open() && e.role().requestable() && !heldForEver(access, viewer.person(), e.id())) {
+          open.add(e);
         }
       }
     }
+    List<Entitlement> fitting =
+        NearWords.find(
+            open,
+            find,
+            e -> {
+              FactValue.Profile profile = access.apps().applicationOf(e).profile();
+              return List.of(
+                  e.title(),
+                  profile.line(),
+                  e.role().line(),
+                  String.join(" ", profile.nicknames()));
+            });
     return new AskablePage(
         fitting.size(),
         fitting.stream()
@@ -151,7 +153,7 @@ class RequestsController {
                         access.holds(viewer.person(), e.id())
                             ? access.ends(viewer.person(), e.id())
                             : null,
-                        open.stream()
+                        asked.stream()
                             .filter(r -> r.entitlement().equals(e.id()))
                             .map(AccessRequest::name)
                             .findFirst()
@@ -252,21 +254,6 @@ class RequestsController {
   @Needs(signedIn = true)
   Receipt withdraw(Viewer viewer, @PathVariable UUID id) {
     return Receipt.of(acts.withdraw(viewer, new RequestId(id)));
-  }
-
-  @GetMapping("/api/my/holdings")
-  @Needs(signedIn = true)
-  MyHoldings holdings(Viewer viewer) {
-    AccessView access = world.whole().access();
-    return new MyHoldings(
-        access.holdings(viewer.person()).stream()
-            .map(
-                e ->
-                    new MyHolding(
-                        EntitlementRef.of(access.apps(), e),
-                        access.ends(viewer.person(), e.id()),
-                        grounds.of(viewer, access, viewer.person(), e, false)))
-            .toList());
   }
 
   // ---- deciding

@@ -87,6 +87,7 @@ public class SessionViews {
       boolean ownsGroups,
       boolean ownsApps,
       boolean ownsCollections,
+      boolean ownsListings,
       boolean drafts,
       boolean leads,
       @Nullable Instant freshUntil) {}
@@ -114,6 +115,7 @@ public class SessionViews {
         viewer.authority().ownsAny(ObjectKind.GROUP),
         viewer.authority().ownsAny(ObjectKind.APPLICATION),
         viewer.authority().ownsAny(ObjectKind.COLLECTION),
+        viewer.authority().ownsAny(ObjectKind.LISTING),
         DraftDecisions.works(viewer.authority()),
         !world.now().reports(viewer.person()).isEmpty(),
         freshSignIn.until(request.getSession(false)));

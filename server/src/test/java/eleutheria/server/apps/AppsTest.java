@@ -26,6 +26,7 @@ class AppsTest {
     profile.put("hue", "tide");
     profile.put("weight", "LIGHT");
     profile.put("contact", "");
+    profile.put("nicknames", List.of());
     return profile;
   }
 

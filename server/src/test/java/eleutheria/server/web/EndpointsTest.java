@@ -79,8 +79,11 @@ class EndpointsTest {
             .replace("{seq}", "1")
             .replace("{kind}", "person")
             .replace("{hash}", "00")
+            .replace("{hint}", "MENU")
             .replace("{name}", "no-such-attribute")
-            .replaceAll("\\{(id|member|entitlement|tile)}", "00000000-0000-7000-8000-00000000ffff");
+            .replaceAll(
+                "\\{(id|member|entitlement|tile|collection)}",
+                "00000000-0000-7000-8000-00000000ffff");
     if (path.equals("/api/find")) {
       path += "?text=x";
     }

@@ -72,6 +72,18 @@ public final class EngineAccess implements AccessView {
     return p < 0 || e < 0 ? null : Spans.since(engine, p, e, snapshot, begins);
   }
 
+  /**
+   * When somebody who does not hold something held it last, to its end; null if they hold it or
+   * never did.
+   *
+   * @param begins before which nothing is on record
+   */
+  public @Nullable Instant lost(PersonId person, EntitlementId entitlement, Instant begins) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? null : Spans.lost(engine, p, e, snapshot, begins);
+  }
+
   /** For each ground on which a person is entitled, what would end it, and what else that does. */
   public Losses.Options taking(PersonId person, EntitlementId entitlement) {
     int p = snapshot.number(person);

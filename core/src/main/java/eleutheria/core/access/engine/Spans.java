@@ -67,6 +67,19 @@ public final class Spans {
     return held.get(snapshot.person(person)).getLast().from();
   }
 
+  /** When somebody who does not hold it held it last, to its end; null if never. */
+  public static @Nullable Instant lost(
+      Engine engine, int person, int entitlement, Snapshot snapshot, Instant begins) {
+    if (snapshot.holds(person, entitlement)) {
+      return null;
+    }
+    List<Reference.Held> held =
+        new Spans(engine, entitlement)
+            .during(Store.micros(begins), snapshot.at + 1, RoaringBitmap.bitmapOf(person))
+            .get(snapshot.person(person));
+    return held == null || held.isEmpty() ? null : held.getLast().until();
+  }
+
   private Map<PersonId, List<Reference.Held>> during(
       long from, long until, @Nullable RoaringBitmap only) {
     Gathering gathered;

@@ -1,0 +1,371 @@
+package eleutheria.core.brought;
+
+import eleutheria.core.apps.AppDecisions;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.AppsView;
+import eleutheria.core.apps.WebAddress;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.Edit;
+import eleutheria.core.facts.Edits;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ProposalId;
+import eleutheria.core.facts.TileId;
+import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.Errand;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Putting apps forward, and deciding on them. Alike ones are decided together; nobody decides on
+ * their own.
+ */
+public final class ProposalDecisions {
+  public static final int LONGEST_WORDS = 1_000;
+
+  /** How many of one's own may wait at once. */
+  public static final int MOST_WAITING = 10;
+
+  private ProposalDecisions() {}
+
+  /**
+   * @param number the next free number, taken under the lock
+   * @param mine the person's other proposals
+   * @param rule what they may bring
+   */
+  public static Outcome<Proposal> putForward(
+      Moment moment,
+      int number,
+      PersonId person,
+      String name,
+      String address,
+      String whom,
+      String why,
+      Collection<Proposal> mine,
+      FactValue.BringingRule rule) {
+    List<Problem> problems = new ArrayList<>();
+    if (!rule.forward()) {
+      problems.add(
+          Problem.forbidden(
+              "proposal.none", "Your organisation takes no apps put forward by you."));
+    }
+    if (name.isBlank()) {
+      problems.add(Problem.invalid("proposal.no-name", "name", "An app has a name."));
+    }
+    AppDecisions.length(problems, "name", name, AppDecisions.LONGEST_NAME);
+    List<Problem> wrong = WebAddress.problems("address", address);
+    problems.addAll(wrong);
+    if (whom.isBlank()) {
+      problems.add(Problem.invalid("proposal.no-whom", "whom", "Say who needs it."));
+    }
+    AppDecisions.length(problems, "whom", whom, AppDecisions.LONGEST_LINE);
+    if (why.isBlank()) {
+      problems.add(Problem.invalid("proposal.no-why", "why", "Say what it is needed for."));
+    }
+    AppDecisions.length(problems, "why", why, LONGEST_WORDS);
+    if (wrong.isEmpty()) {
+      String likeness = Approved.likeness(address);
+      mine.stream()
+          .filter(each -> each.waits() && each.likeness().equals(likeness))
+          .findFirst()
+          .ifPresent(
+              each ->
+                  problems.add(
+                      Problem.invalid(
+                          "proposal.twice",
+                          "address",
+                          "You have put it forward already: %s waits.".formatted(each.label()))));
+      here(moment, likeness)
+          .ifPresent(
+              app ->
+                  problems.add(
+                      Problem.invalid(
+                          "proposal.here",
+                          "address",
+                          "It is here already, as %s. Ask for it, or ask %s."
+                              .formatted(app.name(), "its owner"))));
+    }
+    if (mine.stream().filter(Proposal::waits).count() >= MOST_WAITING) {
+      problems.add(
+          Problem.invalid(
+              "proposal.many",
+              "",
+              "%d of yours wait already; wait for an answer first.".formatted(MOST_WAITING)));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    Proposal made =
+        new Proposal(
+            new ProposalId(moment.ids().get()),
+            number,
+            person,
+            name.strip(),
+            address.strip(),
+            whom.strip(),
+            why.strip(),
+            moment.at(),
+            Proposal.State.Waiting.WAITING);
+    return Outcome.done(
+        Act.of("brought.put-forward", made.id(), person)
+            .because(why.strip())
+            .with(Map.of("number", number)),
+        List.of(),
+        made);
+  }
+
+  private static Optional<Application> here(Moment moment, String likeness) {
+    return AppsView.of(moment.facts(), moment.directory(), moment.at()).applications().stream()
+        .filter(Application::open)
+        .filter(
+            app ->
+                app.wayIn() instanceof FactValue.WayIn.Link link
+                    && Approved.likeness(link.address()).equals(likeness))
+        .findFirst();
+  }
+
+  public static Outcome<Proposal> withdraw(Moment moment, Proposal proposal) {
+    if (!proposal.by().equals(moment.authority().person())) {
+      return Outcome.refused(Problem.absent("proposal"));
+    }
+    if (!proposal.waits()) {
+      return Outcome.refused(over(proposal));
+    }
+    return Outcome.done(
+        Act.of("brought.withdraw", proposal.id(), proposal.by()),
+        List.of(),
+        proposal.at(new Proposal.State.Withdrawn(moment.at())));
+  }
+
+  private static Problem over(Proposal proposal) {
+    return Problem.stale("", "%s does not wait any more.".formatted(proposal.label()));
+  }
+
+  /** What stands in the way of deciding on some proposals. */
+  private static List<Problem> decidable(Moment moment, List<Proposal> fold, Power... needed) {
+    List<Problem> problems = new ArrayList<>();
+    for (Power power : needed) {
+      if (!moment.authority().hasEverywhere(power)) {
+        problems.add(
+            Problem.forbidden(
+                "power",
+                "This needs the power “%s” for everything: to %s."
+                    .formatted(power.word(), power.line())));
+      }
+    }
+    if (fold.isEmpty()) {
+      problems.add(Problem.absent("proposal"));
+    }
+    for (Proposal each : fold) {
+      if (!each.waits()) {
+        problems.add(over(each));
+      }
+      if (each.by().equals(moment.authority().person())) {
+        problems.add(
+            Problem.forbidden(
+                "own-proposal",
+                "%s is your own; someone else decides on it.".formatted(each.label())));
+      }
+    }
+    if (fold.stream().map(Proposal::likeness).distinct().count() > 1) {
+      problems.add(
+          Problem.invalid(
+              "proposal.unlike", "", "They are not of the same app; decide one by one."));
+    }
+    return problems;
+  }
+
+  public static Outcome<List<Proposal>> refuse(Moment moment, List<Proposal> fold, String answer) {
+    List<Problem> problems = decidable(moment, fold, Power.APPS_EDIT);
+    if (answer.isBlank()) {
+      problems.add(
+          Problem.invalid("proposal.no-answer", "answer", "Say why, to who put it forward."));
+    }
+    AppDecisions.length(problems, "answer", answer, LONGEST_WORDS);
+    PersonId by = moment.authority().person();
+    if (!problems.isEmpty() || by == null) {
+      return Outcome.refused(problems);
+    }
+    return decided(
+        "brought.refuse",
+        fold,
+        List.of(),
+        answer,
+        List.of(),
+        new Proposal.State.Refused(by, moment.at(), answer.strip()));
+  }
+
+  /**
+   * What becomes of it.
+   *
+   * @param profile what the application and its tile are called and look like
+   * @param owner who answers for it
+   * @param role the name of its one entitlement, which its tile needs
+   * @param requestable whether others may ask for it
+   * @param also who gets it besides those who asked; null for nobody
+   */
+  public record Wanted(
+      FactValue.Profile profile,
+      String address,
+      PersonId owner,
+      String role,
+      boolean requestable,
+      FactValue.@Nullable Subject also,
+      String answer) {}
+
+  /** Makes the tile of an application that is not yet there; told by whoever knows of tiles. */
+  public interface TileMaker {
+    Outcome<TileId> make(Moment moment, FactValue.TileFace face);
+  }
+
+  /**
+   * Lets an app in: it becomes an application that is open, with one entitlement, a tile that needs
+   * it, and a grant for everyone who has asked.
+   */
+  public static Outcome<List<Proposal>> accept(
+      Moment moment, List<Proposal> fold, Wanted wanted, TileMaker tiles) {
+    List<Problem> problems =
+        decidable(
+            moment,
+            fold,
+            Power.APPS_EDIT,
+            Power.APPS_SIGNON,
+            Power.PORTAL_ARRANGE,
+            Power.ACCESS_GIVE);
+    AppDecisions.length(problems, "answer", wanted.answer(), LONGEST_WORDS);
+    PersonId by = moment.authority().person();
+    if (!problems.isEmpty() || by == null) {
+      return Outcome.refused(problems);
+    }
+    Outcome<ApplicationId> made =
+        AppDecisions.propose(
+            moment,
+            wanted.profile(),
+            wanted.address(),
+            List.of(wanted.owner()),
+            List.of(
+                new AppDecisions.WantedRole(
+                    wanted.role(), "", Weight.LIGHT, wanted.requestable())));
+    if (made instanceof Outcome.Refused<ApplicationId> refused) {
+      return Outcome.refused(refused.problems());
+    }
+    Outcome.Done<ApplicationId> app = (Outcome.Done<ApplicationId>) made;
+    List<Edit> edits = new ArrayList<>();
+    EntitlementId role = null;
+    for (Edit edit : app.edits()) {
+      if (edit.key() instanceof FactKey.Entitlement key) {
+        role = key.subject();
+      }
+      // It is open from the start: there is nothing that somebody would still have to set up.
+      edits.add(
+          edit.key() instanceof FactKey.AppState && edit.wanted() != null
+              ? new Edit(
+                  edit.key(),
+                  edit.base(),
+                  new eleutheria.core.facts.Spell(
+                      new FactValue.AppState(ApplicationState.OPEN),
+                      edit.wanted().from(),
+                      edit.wanted().until()))
+              : edit);
+    }
+    if (role == null
+        || !(moment.facts().apply(edits, moment.at()) instanceof Applied.Moves moves)) {
+      throw new IllegalStateException("a new application without an entitlement");
+    }
+    Facts with = moment.facts().with(moves.moves());
+    Moment then =
+        new Moment(
+            with, moment.directory(), moment.at(), moment.zone(), moment.ids(), moment.authority());
+    FactValue.Profile profile = wanted.profile();
+    Outcome<TileId> tile =
+        tiles.make(
+            then,
+            new FactValue.TileFace(
+                profile.name().strip(),
+                profile.line().strip(),
+                profile.picture(),
+                profile.hue(),
+                app.result(),
+                new TreeSet<>(List.of(role))));
+    if (tile instanceof Outcome.Refused<TileId> refused) {
+      return Outcome.refused(refused.problems());
+    }
+    Outcome.Done<TileId> shown = (Outcome.Done<TileId>) tile;
+    edits.addAll(shown.edits());
+    Edits grants = moment.edits();
+    fold.stream()
+        .map(Proposal::by)
+        .distinct()
+        .filter(asker -> moment.directory().person(asker).isPresent())
+        .forEach(asker -> give(moment, grants, new FactValue.Subject.OfPerson(asker), app, fold));
+    if (wanted.also() != null) {
+      give(moment, grants, wanted.also(), app, fold);
+    }
+    edits.addAll(grants.list());
+    return decided(
+        "brought.accept",
+        fold,
+        List.of(app.result(), shown.result()),
+        wanted.answer(),
+        edits,
+        new Proposal.State.Accepted(by, moment.at(), app.result(), wanted.answer().strip()));
+  }
+
+  private static void give(
+      Moment moment,
+      Edits edits,
+      FactValue.Subject subject,
+      Outcome.Done<ApplicationId> app,
+      List<Proposal> fold) {
+    EntitlementId role =
+        app.edits().stream()
+            .filter(edit -> edit.key() instanceof FactKey.Entitlement)
+            .map(edit -> ((FactKey.Entitlement) edit.key()).subject())
+            .findFirst()
+            .orElseThrow();
+    GrantId grant = new GrantId(moment.ids().get());
+    edits.put(new FactKey.Grant(grant), new FactValue.Given(subject, role, GrantSource.HAND));
+    edits.put(
+        new FactKey.GrantReason(grant),
+        new FactValue.Text("Put forward: " + fold.getFirst().label()));
+  }
+
+  private static Outcome<List<Proposal>> decided(
+      String act,
+      List<Proposal> fold,
+      List<ObjectId> made,
+      String answer,
+      List<Edit> edits,
+      Proposal.State state) {
+    List<ObjectId> objects = new ArrayList<>(made);
+    List<Errand> errands = new ArrayList<>();
+    for (Proposal each : fold) {
+      objects.add(each.id());
+      errands.add(new Errand.TellOfProposal(each.by(), each.id()));
+    }
+    return Outcome.<List<Proposal>>done(
+            new Act(act, List.copyOf(new LinkedHashSet<>(objects)), answer.strip(), Map.of()),
+            edits,
+            fold.stream().map(each -> each.at(state)).toList())
+        .with(errands);
+  }
+}

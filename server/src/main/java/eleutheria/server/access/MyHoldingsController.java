@@ -1,0 +1,253 @@
+package eleutheria.server.access;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Effects;
+import eleutheria.core.access.Ground;
+import eleutheria.core.access.HandBackDecisions;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.Applied;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.TileId;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.requests.Deciders;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.directory.PersonView;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.Looking;
+import eleutheria.server.ledger.World;
+import eleutheria.server.portal.Openings;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What one holds oneself, why, and giving it back. */
+@NullMarked
+@RestController
+class MyHoldingsController {
+  private final World world;
+  private final Looking looking;
+  private final Acts acts;
+  private final Grounds grounds;
+  private final Openings openings;
+
+  MyHoldingsController(
+      World world, Looking looking, Acts acts, Grounds grounds, Openings openings) {
+    this.world = world;
+    this.looking = looking;
+    this.acts = acts;
+    this.grounds = grounds;
+    this.openings = openings;
+  }
+
+  record MyHoldings(List<MyHolding> holdings) {}
+
+  /**
+   * @param since the start of the unbroken time of holding
+   * @param until when it ends by itself; null if it does not
+   * @param lastOpened when a tile that needs it was opened last; null if never, or if none needs it
+   * @param askable whether one could ask to keep it longer
+   * @param whom the owners of its application, by name
+   * @param contact whom to call about it
+   */
+  record MyHolding(
+      EntitlementRef entitlement,
+      @Nullable Instant since,
+      @Nullable Instant until,
+      @Nullable Instant lastOpened,
+      boolean opens,
+      boolean askable,
+      List<String> whom,
+      String contact,
+      List<GroundView> grounds) {}
+
+  @GetMapping("/api/my/holdings")
+  @Needs(signedIn = true)
+  MyHoldings holdings(Viewer viewer) {
+    PortalView whole = world.whole();
+    Map<EntitlementId, Instant> last = openings.lastOf(whole, viewer.person());
+    return new MyHoldings(
+        whole.access().holdings(viewer.person()).stream()
+            .map(each -> holding(viewer, whole, each, last))
+            .toList());
+  }
+
+  /** What a tile is held by: everything that opens it, with every ground. */
+  @GetMapping("/api/my/tiles/{tile}/holdings")
+  @Needs(signedIn = true)
+  MyHoldings ofTile(Viewer viewer, @PathVariable UUID tile) {
+    PortalView whole = world.whole();
+    Map<EntitlementId, Instant> last = openings.lastOf(whole, viewer.person());
+    return new MyHoldings(
+        whole.tile(new TileId(tile)).stream()
+            .flatMap(found -> whole.needs(found).stream())
+            .filter(need -> whole.access().holds(viewer.person(), need.id()))
+            .map(each -> holding(viewer, whole, each, last))
+            .toList());
+  }
+
+  private MyHolding holding(
+      Viewer viewer, PortalView whole, Entitlement e, Map<EntitlementId, Instant> last) {
+    AccessView access = whole.access();
+    Application app = access.apps().applicationOf(e);
+    List<Ground> why = access.grounds(viewer.person(), e.id());
+    return new MyHolding(
+        EntitlementRef.of(access.apps(), e),
+        world.since(whole, viewer.person(), e.id()),
+        Ground.last(why),
+        last.get(e.id()),
+        whole.tiles().stream().anyMatch(tile -> tile.face().needs().contains(e.id())),
+        Ground.last(why) != null
+            && e.role().requestable()
+            && Deciders.resolves(access, viewer.person(), e.id()),
+        app.owners().stream()
+            .flatMap(owner -> access.directory().person(owner).stream())
+            .map(owner -> owner.name().displayed())
+            .toList(),
+        app.profile().contact(),
+        grounds.of(viewer, access, viewer.person(), e, false));
+  }
+
+  /**
+   * What handing something back would do.
+   *
+   * @param grants that would end
+   * @param groups that one would leave
+   * @param gone whether it is gone then; otherwise it stays on the grounds that remain
+   * @param remains grounds that others keep, each in a word: group, filter
+   * @param loses what else one would no longer hold
+   * @param tiles names of the tiles that would no longer open
+   */
+  record HandBack(
+      EntitlementRef entitlement,
+      List<String> grants,
+      List<PersonView.GroupRef> groups,
+      boolean gone,
+      List<GroundView> remains,
+      List<EntitlementRef> loses,
+      List<String> tiles,
+      List<String> whom) {}
+
+  @GetMapping("/api/my/holdings/{id}/hand-back")
+  @Needs(signedIn = true)
+  HandBack handBack(Viewer viewer, @PathVariable UUID id) {
+    EntitlementId wanted = new EntitlementId(id);
+    PersonId person = viewer.person();
+    AccessView now = world.whole().access();
+    if (!now.entitled(person, wanted)) {
+      throw Refusal.of(Problem.absent("holding"));
+    }
+    Entitlement entitlement = now.apps().entitlement(wanted).orElseThrow();
+    List<GroundView> all = grounds.of(viewer, now, person, entitlement, false);
+    return looking.as(
+        viewer,
+        (moment, whole) -> {
+          AccessView access = whole.access();
+          HandBackDecisions.Plan plan = HandBackDecisions.plan(moment, person, wanted);
+          Set<String> remains =
+              plan.remains().stream()
+                  .map(ground -> ground.grant().id().value().toString())
+                  .collect(Collectors.toSet());
+          Set<EntitlementId> lost = lost(moment, access, person, wanted, plan);
+          return new HandBack(
+              EntitlementRef.of(access.apps(), entitlement),
+              plan.grants().stream().map(grant -> grant.value().toString()).toList(),
+              plan.groups().stream()
+                  .map(group -> PersonView.ref(access.directory(), group))
+                  .toList(),
+              lost.contains(wanted),
+              all.stream().filter(ground -> remains.contains(ground.grant())).toList(),
+              access.holdings(person).stream()
+                  .filter(held -> lost.contains(held.id()) && !held.id().equals(wanted))
+                  .map(held -> EntitlementRef.of(access.apps(), held))
+                  .toList(),
+              whole.tiles().stream()
+                  .filter(tile -> whole.held(tile, person))
+                  .filter(
+                      tile ->
+                          tile.face().needs().stream()
+                              .noneMatch(
+                                  need -> access.holds(person, need) && !lost.contains(need)))
+                  .map(tile -> tile.name())
+                  .toList(),
+              access.apps().applicationOf(entitlement).owners().stream()
+                  .flatMap(owner -> access.directory().person(owner).stream())
+                  .map(owner -> owner.name().displayed())
+                  .toList());
+        });
+  }
+
+  /** What the person would no longer be entitled to at once. */
+  private static Set<EntitlementId> lost(
+      Moment moment,
+      AccessView access,
+      PersonId person,
+      EntitlementId wanted,
+      HandBackDecisions.Plan plan) {
+    Outcome<EntitlementId> outcome =
+        HandBackDecisions.handBack(
+            moment, person, wanted, Set.copyOf(plan.grants()), Set.copyOf(plan.groups()));
+    if (!(outcome instanceof Outcome.Done<EntitlementId> done)
+        || !(moment.facts().apply(done.edits(), moment.at()) instanceof Applied.Moves moves)) {
+      return Set.of();
+    }
+    Effects effects =
+        Effects.of(
+            moment.facts(), moment.directory(), access, done.edits(), moves.moves(), moment.at());
+    return effects.moments().stream()
+        .filter(at -> at.at().equals(moment.at()))
+        .flatMap(at -> at.entitledLoss().entrySet().stream())
+        .filter(each -> each.getValue().contains(person))
+        .map(Map.Entry::getKey)
+        .collect(Collectors.toSet());
+  }
+
+  /** What was shown of it: if it differs by then, nothing is done. */
+  record HandBackForm(
+      @NotNull @Size(max = 500) List<UUID> grants, @NotNull @Size(max = 500) List<UUID> groups) {}
+
+  @PostMapping("/api/my/holdings/{id}/hand-back")
+  @Needs(signedIn = true)
+  Receipt handBack(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody HandBackForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            EntitlementId.class,
+            moment ->
+                HandBackDecisions.handBack(
+                    moment,
+                    viewer.person(),
+                    new EntitlementId(id),
+                    form.grants().stream().map(GrantId::new).collect(Collectors.toSet()),
+                    form.groups().stream().map(GroupId::new).collect(Collectors.toSet()))));
+  }
+}

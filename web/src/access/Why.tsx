@@ -1,0 +1,70 @@
+import type { Schemas } from '../api/client';
+import { useSession } from '../shell/session';
+import { lastDay, tellDate, tellDay } from '../shell/times';
+import { words } from '../words/en';
+
+/** One ground in plain words: by what one has it, from whom, why, and until when. */
+export function WhyLine({ ground }: { ground: Schemas['GroundView'] }) {
+  const { zone } = useSession();
+  const chain = ground.chain.map((step) => step.name);
+  const matched = Object.entries(ground.matched)
+    .map(([label, value]) => words.access.isSo(label, value))
+    .join(words.access.and);
+  return (
+    <li className="why">
+      <span>
+        {ground.by === 'person'
+          ? ground.request !== null
+            ? words.access.becauseAsked(ground.request)
+            : words.access.becauseGiven
+          : ground.by === 'group'
+            ? words.access.becauseGroup(chain, matched)
+            : words.access.becauseFilter(matched)}{' '}
+        {words.access.givenOn(ground.givenBy, tellDate(ground.from))}{' '}
+        {ground.until !== null && words.access.endsAfter(tellDay(lastDay(zone, ground.until)))}
+      </span>
+      {ground.reason !== null && ground.reason !== '' && (
+        <span className="said small" dir="auto">
+          “{ground.reason}”
+        </span>
+      )}
+    </li>
+  );
+}
+
+/** Everything that one has a thing by. */
+export function WhyLines({ grounds }: { grounds: Schemas['GroundView'][] }) {
+  return (
+    <ul className="plain whys">
+      {grounds.map((ground) => (
+        <WhyLine key={ground.grant} ground={ground} />
+      ))}
+    </ul>
+  );
+}
+
+/** Since when, until when, and when it was used last. */
+export function HeldFor({ holding }: { holding: Schemas['MyHolding'] }) {
+  const { zone } = useSession();
+  return (
+    <span className="dim small held-for">
+      {holding.since !== null && (
+        <span title={holding.since}>{words.access.heldSince(tellDate(holding.since))}</span>
+      )}
+      {holding.opens && (
+        <span title={holding.lastOpened ?? undefined}>
+          {holding.lastOpened === null
+            ? words.access.neverOpened
+            : words.access.lastOpened(tellDate(holding.lastOpened))}
+        </span>
+      )}
+      {holding.until === null ? (
+        <span>{words.access.noEnd}</span>
+      ) : (
+        <span className="tag wait" title={holding.until}>
+          {words.access.until(tellDay(lastDay(zone, holding.until)))}
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,20 @@
+import { Dialog } from '../shell/Dialog';
+import { words } from '../words/en';
+
+/** The keys of the front page. */
+export function Keys({ onClose }: { onClose: () => void }) {
+  return (
+    <Dialog title={words.shell.keys} onClose={onClose}>
+      <dl className="pair">
+        {words.portal.keysList.map(([key, does]) => (
+          <div key={key} style={{ display: 'contents' }}>
+            <dt>
+              <kbd>{key}</kbd>
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  );
+}
