@@ -1,6 +1,7 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
 import { pictures } from './pictures';
+import { worker } from './worker';
 
 // While developing: the server takes acts from its own address only.
 const SERVER = {
@@ -9,12 +10,19 @@ const SERVER = {
 };
 
 export default defineConfig({
-  plugins: [react(), pictures()],
+  plugins: [react(), pictures(), worker()],
   build: {
     // The content policy allows no data: addresses for fonts and scripts.
     assetsInlineLimit: 0,
     target: 'es2022',
     chunkSizeWarningLimit: 700,
+    rollupOptions: {
+      input: { index: 'index.html', worker: 'worker/worker.ts' },
+      output: {
+        // Its address is the same for ever, so that browsers find a newer one.
+        entryFileNames: ({ name }) => (name === 'worker' ? '[name].js' : 'assets/[name]-[hash].js'),
+      },
+    },
   },
   css: {
     preprocessorOptions: {

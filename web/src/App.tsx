@@ -1,27 +1,42 @@
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
-import { MyHoldingsPage } from './access/MyHoldingsPage';
-import { BringPage } from './brought/BringPage';
-import { MePage } from './me/MePage';
 import { ClosedPage } from './portal/ClosedPage';
 import { FrontPage } from './portal/FrontPage';
-import { AskOnePage, AskPage } from './requests/AskPage';
-import { MyRequestsPage } from './requests/MyRequestsPage';
+import { GoPage } from './portal/GoPage';
 import { PasswordAgain } from './shell/PasswordAgain';
 import { hasDesk, SessionGate, useSession } from './shell/session';
 import { Loading } from './shell/states';
 import { SignInPage } from './signon/SignInPage';
-import { WelcomePage } from './signon/WelcomePage';
 import { words } from './words/en';
 
-// The desk is a part of its own, so that staff who only use the portal never load it.
+// What is not the front page comes when it is wanted, so that the front page comes first.
 const Desk = lazy(() => import('./shell/Desk').then((part) => ({ default: part.Desk })));
+const Welcome = lazy(() =>
+  import('./signon/WelcomePage').then((part) => ({ default: part.WelcomePage })),
+);
+const beside = (page: keyof typeof import('./Beside')) =>
+  lazy(() => import('./Beside').then((part) => ({ default: part[page] })));
+const BESIDE = {
+  '/ask': beside('AskPage'),
+  '/ask/:id': beside('AskOnePage'),
+  '/requests': beside('MyRequestsPage'),
+  '/holdings': beside('MyHoldingsPage'),
+  '/bring': beside('BringPage'),
+  '/me': beside('MePage'),
+};
 
 export function App() {
   return (
     <Routes>
       <Route path="/sign-in" element={<SignInPage />} />
-      <Route path="/welcome" element={<WelcomePage />} />
+      <Route
+        path="/welcome"
+        element={
+          <Suspense fallback={<Loading what={words.product} />}>
+            <Welcome />
+          </Suspense>
+        }
+      />
       <Route
         path="/*"
         element={
@@ -39,16 +54,14 @@ export function App() {
 function Inside() {
   const { signed } = useSession();
   return (
-    <Suspense fallback={<Loading what={words.shell.desk} />}>
+    <Suspense fallback={<Loading what={words.product} />}>
       <Routes>
         <Route path="/" element={<FrontPage />} />
-        <Route path="/ask" element={<AskPage />} />
-        <Route path="/ask/:id" element={<AskOnePage />} />
-        <Route path="/requests" element={<MyRequestsPage />} />
-        <Route path="/holdings" element={<MyHoldingsPage />} />
         <Route path="/closed/:tile" element={<ClosedPage />} />
-        <Route path="/bring" element={<BringPage />} />
-        <Route path="/me" element={<MePage />} />
+        <Route path="/go/:tile" element={<GoPage />} />
+        {Object.entries(BESIDE).map(([path, Page]) => (
+          <Route key={path} path={path} element={<Page />} />
+        ))}
         {hasDesk(signed) && <Route path="/desk/*" element={<Desk />} />}
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -31,3 +31,22 @@ if (root !== null) {
     </StrictMode>,
   );
 }
+
+// What the browser has kept of a page that was left is read anew.
+window.addEventListener('pageshow', (event) => {
+  if (event.persisted) {
+    window.location.reload();
+  }
+});
+
+// The network is back: everything is asked anew.
+window.addEventListener('online', () => void queries.invalidateQueries());
+
+// Keeps the portal's own files, so that it opens without network; no answer of the server is kept.
+if (import.meta.env.PROD && 'serviceWorker' in navigator) {
+  window.addEventListener('load', () => {
+    navigator.serviceWorker.register('/worker.js').catch(() => {
+      // A browser that allows none works as before.
+    });
+  });
+}

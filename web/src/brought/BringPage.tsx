@@ -52,7 +52,7 @@ export function BringPage() {
                 </Button>
               </div>
               <div className="bar">
-                <FindField label={words.brought.find} />
+                <FindField label={words.brought.find} style={{ width: 'min(22rem, 100%)' }} />
                 <Form.Select
                   style={{ width: 'auto' }}
                   aria-label={words.brought.category}

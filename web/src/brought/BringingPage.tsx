@@ -79,7 +79,7 @@ export function BringingPage() {
               )}
             </div>
             <div className="bar">
-              <FindField label={words.brought.find} />
+              <FindField label={words.brought.find} style={{ width: 'min(22rem, 100%)' }} />
               <Form.Select
                 style={{ width: 'auto' }}
                 aria-label={words.brought.category}
@@ -116,7 +116,7 @@ export function BringingPage() {
               {words.brought.changePolicy}
             </Button>
           )}
-          <h3>{words.brought.letIn}</h3>
+          <h3 style={{ marginTop: 18 }}>{words.brought.letIn}</h3>
           <LetIn page={page} />
         </aside>
       </div>

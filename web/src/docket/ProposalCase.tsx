@@ -191,7 +191,7 @@ function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecide
               onChange={(event) => set({ requestable: event.target.checked })}
             />
           </section>
-          <div className="decide sheet">
+          <div className="decide tall sheet">
             <TextField
               id="accept-answer"
               label={words.brought.answer}

@@ -11,6 +11,7 @@ import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
 import { useFront } from './front';
+import { Hints } from './Hints';
 import { Keys } from './Keys';
 import { MyLinks, OwnTile } from './MyLinks';
 import { Notices } from './Notices';
@@ -20,7 +21,7 @@ import { CLOSE, type Menus, OneTile, Shelves } from './Shelves';
 import { seeking } from './seeking';
 import { steer } from './steering';
 import { type About, SectionMenu, TileMenu } from './TileMenu';
-import { FORMS, NO_OWN, useForm, useOwnPortal } from './useOwnPortal';
+import { FORMS, NO_OWN, useDevice, useForm, useOwnPortal } from './useOwnPortal';
 
 type Section = Schemas['SectionView'];
 type Tile = Schemas['TileView'];
@@ -53,6 +54,7 @@ export function FrontPage() {
   const pointed = get('tile');
   const page = front.data;
   const own = page?.own ?? NO_OWN;
+  const device = useDevice();
   const form = useForm(own);
 
   const index = useMemo(
@@ -138,7 +140,7 @@ export function FrontPage() {
             type="text"
             className="form-control"
             aria-label={words.portal.seek}
-            placeholder={words.portal.seek}
+            placeholder={device === 'phone' ? words.portal.seekPhone : words.portal.seek}
             autoComplete="off"
             enterKeyHint="go"
             value={text}
@@ -163,6 +165,7 @@ export function FrontPage() {
       ) : (
         <>
           <Notices page={page} />
+          {page.sections.length > 0 && <Hints own={own} />}
           <div role="status" className="visually-hidden">
             {typed && words.portal.hits(hits.length)}
           </div>
@@ -331,7 +334,6 @@ function Drawn({
   onChoose: (form: 'tiles' | 'lines' | 'marks') => void;
 }) {
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a legend does not stand in the row
     <div className="drawn" role="group" aria-label={words.portal.showAs}>
       <span className="dim" aria-hidden>
         {words.portal.showAs}

@@ -1,8 +1,10 @@
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { Sign, Uploaded } from '../pictures/Picture';
+import { useKeptAt } from '../shell/offline';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
+import { tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { useFront } from './front';
 
@@ -19,6 +21,7 @@ export function PortalFrame({
 }) {
   const { organisation, brand, signed } = useSession();
   const signOut = useSignOut();
+  const keptAt = useKeptAt();
   const waiting = useFront().data?.waiting ?? 0;
   return (
     <div className={`portal form-${form ?? brand.form}${brand.tight ? ' tight' : ''}`}>
@@ -55,12 +58,19 @@ export function PortalFrame({
           </NavLink>
           {hasDesk(signed) && (
             <Link className="to-desk" to="/desk">
-              {words.shell.desk}
+              <Sign name="clipboard" /> {words.shell.desk}
             </Link>
           )}
         </nav>
       </header>
-      <main>{children}</main>
+      <main>
+        {keptAt !== undefined && (
+          <div className="notice" role="status">
+            {words.portal.offline(tellTime(keptAt))}
+          </div>
+        )}
+        {children}
+      </main>
     </div>
   );
 }

@@ -6,6 +6,9 @@ import { answer, api, Problem, type Schemas } from '../api/client';
 import { SignInForm } from '../signon/SignInForm';
 import { words } from '../words/en';
 import { useLive } from './live';
+import { shownFromKept } from './offline';
+import { keepFront, keptFront } from './ownDevice';
+import { beginAnew } from './signOut';
 import { Failure, Loading } from './states';
 
 export type Signed = Schemas['Signed'];
@@ -32,6 +35,26 @@ export const SESSION_KEY = ['session'];
 
 export const FRONT_KEY = ['front'];
 
+/**
+ * The front page with its session. Where there is no network, the one that was kept last, if this is
+ * its person's own device.
+ */
+export async function frontView(): Promise<Schemas['FrontView']> {
+  try {
+    const view = await answer(api.GET('/api/front'));
+    keepFront(view, new Date());
+    shownFromKept(undefined);
+    return view;
+  } catch (error) {
+    const kept = error instanceof Problem && error.view.status === 0 ? keptFront() : undefined;
+    if (kept === undefined) {
+      throw error;
+    }
+    shownFromKept(kept.at);
+    return kept.view;
+  }
+}
+
 /** The session; where the front page is wanted, both come in one answer. */
 export function useSessionQuery() {
   const queries = useQueryClient();
@@ -39,10 +62,10 @@ export function useSessionQuery() {
   return useQuery({
     queryKey: SESSION_KEY,
     queryFn: async () => {
-      if (pathname !== '/') {
+      if (pathname !== '/' && !pathname.startsWith('/go/')) {
         return answer(api.GET('/api/session'));
       }
-      const { session, page } = await answer(api.GET('/api/front'));
+      const { session, page } = await frontView();
       if (page !== null) {
         queries.setQueryData(FRONT_KEY, page);
       }
@@ -152,6 +175,11 @@ export function SessionGate({ children }: { children: ReactNode }) {
           <p id="signed-out">{words.signOn.signedOut}</p>
           <SignInForm
             onDone={async (session) => {
+              if (session.signed?.person !== signed.person) {
+                // Somebody else: nothing of what was shown or typed is theirs.
+                beginAnew('/');
+                return;
+              }
               // What was asked while signed out must not come back as one more error.
               signIns.current += 1;
               await queries.cancelQueries();

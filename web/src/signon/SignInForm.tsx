@@ -11,9 +11,12 @@ import { words } from '../words/en';
 export function SignInForm({
   onDone,
   filled,
+  own,
 }: {
   onDone: (session: Schemas['SessionView']) => unknown;
   filled?: { name: string; password: string };
+  /** Whether the device is the person's alone, where that is asked. */
+  own?: { value: boolean; set: (own: boolean) => void };
 }) {
   const [name, setName] = useState(filled?.name ?? '');
   const [password, setPassword] = useState(filled?.password ?? '');
@@ -61,6 +64,21 @@ export function SignInForm({
         value={password}
         onChange={setPassword}
       />
+      {own !== undefined && (
+        <Form.Check
+          type="checkbox"
+          id="sign-in-own"
+          className="field"
+          label={
+            <>
+              {words.signOn.ownDevice}
+              <span className="dim small help">{words.signOn.ownDeviceHelp}</span>
+            </>
+          }
+          checked={own.value}
+          onChange={(event) => own.set(event.target.checked)}
+        />
+      )}
       {which.length > 0 ? (
         <fieldset className="note wait">
           <legend>{words.signOn.which}</legend>

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import { useNavigate, useSearchParams } from 'react-router';
 import { answer, api } from '../api/client';
 import { Uploaded } from '../pictures/Picture';
+import { setOwn } from '../shell/ownDevice';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
 import { words } from '../words/en';
 import { SignInForm } from './SignInForm';
@@ -25,6 +26,8 @@ export function SignInPage() {
     queryFn: () => answer(api.GET('/api/demo')).catch(() => null),
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const [ownDevice, setOwnDevice] = useState(false);
+  const own = { value: ownDevice, set: setOwnDevice };
   const brand = session.data?.brand;
   return (
     <div className="door">
@@ -48,7 +51,9 @@ export function SignInPage() {
           <SignInForm
             key={filled?.name}
             filled={filled}
-            onDone={async () => {
+            own={own}
+            onDone={async (session) => {
+              setOwn(session.signed?.person ?? '', own.value);
               await queries.invalidateQueries({ queryKey: SESSION_KEY });
               navigate(safeAddress(parameters.get('to')), { replace: true });
             }}

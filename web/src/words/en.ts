@@ -73,6 +73,9 @@ export const words = {
     sortBy: (column: string) => `Sort by ${column}`,
   },
   signOn: {
+    ownDevice: 'This device is mine alone',
+    ownDeviceHelp:
+      'Keeps your front page here for when there is no network. Not on a computer that others use.',
     title: 'Sign in',
     name: 'Sign-in name or mail address',
     password: 'Password',
@@ -362,7 +365,18 @@ export const words = {
     requests: 'My requests',
     holdings: 'What I hold',
     me: 'Me',
+    offline: (time: string) => `There is no network. This is your front page as it was ${time}.`,
+    offlineGo: (name: string) => `${name} cannot be opened without network`,
+    offlineGoHelp: 'It opens as soon as there is one.',
+    hints: {
+      TYPE: 'Type a few letters of what you look for, anywhere on this page: the tile comes to the front.',
+      MENU: 'The three dots on a tile: keep it close, why you have it, whom to ask.',
+      FORM: 'Tiles, lines or marks: it stays as you choose, on each kind of device.',
+    } as Record<string, string>,
+    hint: 'Hint',
+    hintSeen: 'Fine',
     seek: 'Type to find a tile; Enter opens the first',
+    seekPhone: 'Find a tile',
     close: 'Kept close',
     showAs: 'Show as',
     forms: { tiles: 'tiles', lines: 'lines', marks: 'marks' } as Record<string, string>,

@@ -1,0 +1,19 @@
+import type { Schemas } from '../api/client';
+import { words } from '../words/en';
+import { type Hint, useOwnPortal } from './useOwnPortal';
+
+const HINTS: Hint[] = ['TYPE', 'MENU', 'FORM'];
+
+/** Up to three short hints for who is here first, one at a time; each is seen once. */
+export function Hints({ own }: { own: Schemas['OwnView'] }) {
+  const { seen } = useOwnPortal();
+  const next = HINTS.find((hint) => !own.hints.includes(hint.toLowerCase()));
+  return next === undefined ? null : (
+    <aside className="hint" aria-label={words.portal.hint}>
+      <span>{words.portal.hints[next]}</span>
+      <button type="button" className="link" onClick={() => seen(next)}>
+        {words.portal.hintSeen}
+      </button>
+    </aside>
+  );
+}
