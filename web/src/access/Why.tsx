@@ -7,7 +7,9 @@ import { words } from '../words/en';
 export function WhyLine({ ground }: { ground: Schemas['GroundView'] }) {
   const { zone } = useSession();
   const chain = ground.chain.map((step) => step.name);
-  const matched = Object.entries(ground.matched)
+  // Whoever has the attribute at all: there is nothing about this person to be told.
+  const everybody = ground.by === 'filter' && / pr$/.test(ground.subject.name);
+  const matched = (everybody ? [] : Object.entries(ground.matched))
     .map(([label, value]) => words.access.isSo(label, value))
     .join(words.access.and);
   return (

@@ -16,6 +16,7 @@ export function ClosedPage() {
   const data = closed.data;
   return (
     <PortalFrame>
+      <h1 className="visually-hidden">{words.portal.front}</h1>
       {closed.error ? (
         <Failure error={closed.error} again={() => closed.refetch()} />
       ) : data === undefined ? (

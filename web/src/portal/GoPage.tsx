@@ -18,6 +18,7 @@ export function GoPage() {
   }, []);
   return (
     <PortalFrame>
+      <h1 className="visually-hidden">{words.portal.front}</h1>
       <Empty
         title={words.portal.offlineGo(name)}
         action={<Link to="/">{words.portal.toFront}</Link>}

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
 
 export type Item = {
   name: string;
@@ -44,8 +45,15 @@ export function Menu({
         ? below
         : Math.max(8, by.top - own.offsetHeight - 4);
     setPlace({ left, top });
-    own.querySelector<HTMLElement>('[role="menuitem"]')?.focus({ preventScroll: true });
   }, [anchor]);
+
+  // What is not in its place yet takes no focus.
+  const placed = place !== undefined;
+  useEffect(() => {
+    if (placed) {
+      menu.current?.querySelector<HTMLElement>('[role="menuitem"]')?.focus({ preventScroll: true });
+    }
+  }, [placed]);
 
   useEffect(() => {
     const away = (event: Event) => {
@@ -65,7 +73,8 @@ export function Menu({
     onClose();
     anchor.focus({ preventScroll: true });
   };
-  return (
+  // Over the page: what it belongs to may keep its own things inside its borders.
+  return createPortal(
     <div
       ref={menu}
       className="menu"
@@ -108,6 +117,7 @@ export function Menu({
           {item.name}
         </button>
       ))}
-    </div>
+    </div>,
+    document.body,
   );
 }

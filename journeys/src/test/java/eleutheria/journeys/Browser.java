@@ -37,6 +37,7 @@ final class Browser implements AutoCloseable {
   private final Stage stage = Stage.get();
   private final Path downloads;
   private final ChromeDriver driver;
+  private String base = stage.base;
 
   Browser() {
     this(1280, 800);
@@ -75,6 +76,12 @@ final class Browser implements AutoCloseable {
     dark(false);
   }
 
+  /** Another way to the same server. */
+  Browser at(String address) {
+    base = address;
+    return this;
+  }
+
   void size(int width, int height) {
     driver.executeCdpCommand(
         "Emulation.setDeviceMetricsOverride",
@@ -93,7 +100,7 @@ final class Browser implements AutoCloseable {
   }
 
   Browser open(String path) {
-    driver.get(path.startsWith("http") ? path : stage.base + path);
+    driver.get(path.startsWith("http") ? path : base + path);
     return this;
   }
 
@@ -150,14 +157,15 @@ final class Browser implements AutoCloseable {
   }
 
   String address() {
-    return driver.getCurrentUrl().replace(stage.base, "");
+    return driver.getCurrentUrl().replace(base, "");
   }
 
-  void sees(String text) {
+  Browser sees(String text) {
     patiently()
         .ignoring(StaleElementReferenceException.class)
         .withMessage(() -> "“" + text + "” is not on the page:\n" + told())
         .until(d -> text().contains(text));
+    return this;
   }
 
   void seesNot(String text) {
@@ -233,6 +241,12 @@ final class Browser implements AutoCloseable {
     patiently()
         .withMessage(() -> "is at " + driver.getCurrentUrl())
         .until(d -> address.equals(d.getCurrentUrl()));
+  }
+
+  /** What a script gives later, by the function that is its last argument. */
+  Object later(String text, Object... arguments) {
+    driver.manage().timeouts().scriptTimeout(Duration.ofSeconds(180));
+    return driver.executeAsyncScript(text, arguments);
   }
 
   Object script(String text, Object... arguments) {

@@ -123,7 +123,7 @@ class PicturesTest {
       browser.picture(folder.resolve("ask.png"));
       browser.open("/holdings");
       browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
-      browser.sees("by a filter");
+      browser.sees("Everybody has it whose unit is Ticketing.");
       browser.picture(folder.resolve("holdings.png"));
     }
     try (Browser phone = new Browser(390, 844)) {

@@ -3,6 +3,7 @@ package eleutheria.journeys;
 import eleutheria.database.PrivateMariaDb;
 import eleutheria.demo.LoadDemo;
 import eleutheria.server.Eleutheria;
+import eleutheria.server.ledger.Acts;
 import eleutheria.standins.mailroom.Mailroom;
 import java.io.IOException;
 import java.net.ServerSocket;
@@ -11,6 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.concurrent.locks.LockSupport;
 import org.jooq.DSLContext;
 import org.springframework.boot.builder.SpringApplicationBuilder;
@@ -66,6 +68,11 @@ final class Stage {
     if (moved != 1) {
       throw new AssertionError("nothing of this kind is due: " + kind);
     }
+  }
+
+  /** A great many tiles on everybody's page, until they are closed. */
+  ManyTiles manyTiles(int count, String... named) {
+    return new ManyTiles(server.getBean(Acts.class), count, List.of(named));
   }
 
   private static Stage set() {
