@@ -1,16 +1,17 @@
 import { lazy, Suspense } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
-import { ClosedPage } from './portal/ClosedPage';
 import { FrontPage } from './portal/FrontPage';
 import { GoPage } from './portal/GoPage';
 import { PasswordAgain } from './shell/PasswordAgain';
 import { hasDesk, SessionGate, useSession } from './shell/session';
 import { Loading } from './shell/states';
-import { SignInPage } from './signon/SignInPage';
-import { words } from './words/en';
+import { words } from './words/portal';
 
 // What is not the front page comes when it is wanted, so that the front page comes first.
 const Desk = lazy(() => import('./shell/Desk').then((part) => ({ default: part.Desk })));
+const SignIn = lazy(() =>
+  import('./signon/SignInPage').then((part) => ({ default: part.SignInPage })),
+);
 const Welcome = lazy(() =>
   import('./signon/WelcomePage').then((part) => ({ default: part.WelcomePage })),
 );
@@ -23,12 +24,20 @@ const BESIDE = {
   '/holdings': beside('MyHoldingsPage'),
   '/bring': beside('BringPage'),
   '/me': beside('MePage'),
+  '/closed/:tile': beside('ClosedPage'),
 };
 
 export function App() {
   return (
     <Routes>
-      <Route path="/sign-in" element={<SignInPage />} />
+      <Route
+        path="/sign-in"
+        element={
+          <Suspense fallback={<Loading what={words.product} />}>
+            <SignIn />
+          </Suspense>
+        }
+      />
       <Route
         path="/welcome"
         element={
@@ -57,7 +66,6 @@ function Inside() {
     <Suspense fallback={<Loading what={words.product} />}>
       <Routes>
         <Route path="/" element={<FrontPage />} />
-        <Route path="/closed/:tile" element={<ClosedPage />} />
         <Route path="/go/:tile" element={<GoPage />} />
         {Object.entries(BESIDE).map(([path, Page]) => (
           <Route key={path} path={path} element={<Page />} />

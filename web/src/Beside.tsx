@@ -2,5 +2,6 @@
 export { MyHoldingsPage } from './access/MyHoldingsPage';
 export { BringPage } from './brought/BringPage';
 export { MePage } from './me/MePage';
+export { ClosedPage } from './portal/ClosedPage';
 export { AskOnePage, AskPage } from './requests/AskPage';
 export { MyRequestsPage } from './requests/MyRequestsPage';

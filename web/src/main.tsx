@@ -3,7 +3,7 @@ import '@fontsource-variable/atkinson-hyperlegible-mono';
 import '@fontsource-variable/bricolage-grotesque';
 import './look/look.scss';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { StrictMode, startTransition } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
@@ -21,14 +21,18 @@ const queries = new QueryClient({
 
 const root = document.getElementById('root');
 if (root !== null) {
-  createRoot(root).render(
-    <StrictMode>
-      <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
-      </QueryClientProvider>
-    </StrictMode>,
+  const drawn = createRoot(root);
+  // In small pieces, so that the page answers while it is drawn.
+  startTransition(() =>
+    drawn.render(
+      <StrictMode>
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </StrictMode>,
+    ),
   );
 }
 

@@ -4,7 +4,7 @@ import { answer, api, repeatKey, type Schemas } from '../api/client';
 import { Dialog } from '../shell/Dialog';
 import { Failure, Loading } from '../shell/states';
 import { useAct } from '../shell/useAct';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { WhyLines } from './Why';
 
 /** Hands back what opens a tile; where several things do, which of them is chosen first. */
@@ -27,16 +27,16 @@ export function HandBackDialog({
     return <HandBackOne entitlement={only} onClose={onClose} />;
   }
   return (
-    <Dialog title={words.access.handBackTitle(tile.name)} onClose={onClose}>
+    <Dialog title={words.held.handBackTitle(tile.name)} onClose={onClose}>
       {held.error ? (
         <Failure error={held.error} again={() => held.refetch()} />
       ) : held.data === undefined ? (
         <Loading what={tile.name} lines={3} />
       ) : holdings.length === 0 ? (
-        <p>{words.access.forAudience}</p>
+        <p>{words.held.forAudience}</p>
       ) : (
         <>
-          <p>{words.access.handBackWhich}</p>
+          <p>{words.held.handBackWhich}</p>
           {holdings.map((holding) => (
             <button
               key={holding.entitlement.id}
@@ -85,8 +85,8 @@ export function HandBackOne({
   const nothing = told !== undefined && told.grants.length === 0 && told.groups.length === 0;
   return (
     <Dialog
-      title={words.access.handBackTitle(told?.entitlement.title ?? '')}
-      act={nothing ? undefined : words.access.handBackAct}
+      title={words.held.handBackTitle(told?.entitlement.title ?? '')}
+      act={nothing ? undefined : words.held.handBackAct}
       danger
       disabled={told === undefined || back.isPending}
       error={back.error}
@@ -99,7 +99,7 @@ export function HandBackOne({
         <Loading what={words.portal.handBack} lines={4} />
       ) : nothing ? (
         <>
-          <p>{words.access.handBackNone}</p>
+          <p>{words.held.handBackNone}</p>
           <WhyLines grounds={told.remains} />
           {told.whom.length > 0 && <p>{words.portal.whom(told.whom.join(', '))}</p>}
         </>
@@ -108,24 +108,24 @@ export function HandBackOne({
           <ul className="moves plain">
             {told.groups.map((group) => (
               <li key={group.id} className="loss">
-                {words.access.leavesGroup(group.name)}
+                {words.held.leavesGroup(group.name)}
               </li>
             ))}
-            {told.gone && <li className="loss">{words.access.noLonger(told.entitlement.title)}</li>}
+            {told.gone && <li className="loss">{words.held.noLonger(told.entitlement.title)}</li>}
             {told.loses.map((one) => (
               <li key={one.id} className="loss">
-                {words.access.noLonger(one.title)}
+                {words.held.noLonger(one.title)}
               </li>
             ))}
-            {told.tiles.length > 0 && <li className="loss">{words.access.tilesGo(told.tiles)}</li>}
+            {told.tiles.length > 0 && <li className="loss">{words.held.tilesGo(told.tiles)}</li>}
             {!told.gone && (
               <li className="keep">
-                {words.access.staysBy(told.entitlement.title)}
+                {words.held.staysBy(told.entitlement.title)}
                 <WhyLines grounds={told.remains} />
               </li>
             )}
           </ul>
-          <p className="dim small">{words.access.handBackAgain}</p>
+          <p className="dim small">{words.held.handBackAgain}</p>
         </>
       )}
     </Dialog>

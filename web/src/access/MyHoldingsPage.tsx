@@ -62,7 +62,7 @@ export function MyHoldingsPage() {
                 <button
                   type="button"
                   className="link small"
-                  aria-label={words.access.handBackTitle(holding.entitlement.title)}
+                  aria-label={words.held.handBackTitle(holding.entitlement.title)}
                   onClick={() => setBack(holding.entitlement.id)}
                 >
                   {words.portal.handBack}

@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client';
 import { useSession } from '../shell/session';
 import { lastDay, tellDate, tellDay } from '../shell/times';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 /** One ground in plain words: by what one has it, from whom, why, and until when. */
 export function WhyLine({ ground }: { ground: Schemas['GroundView'] }) {
@@ -10,20 +10,20 @@ export function WhyLine({ ground }: { ground: Schemas['GroundView'] }) {
   // Whoever has the attribute at all: there is nothing about this person to be told.
   const everybody = ground.by === 'filter' && / pr$/.test(ground.subject.name);
   const matched = (everybody ? [] : Object.entries(ground.matched))
-    .map(([label, value]) => words.access.isSo(label, value))
-    .join(words.access.and);
+    .map(([label, value]) => words.held.isSo(label, value))
+    .join(words.held.and);
   return (
     <li className="why">
       <span>
         {ground.by === 'person'
           ? ground.request !== null
-            ? words.access.becauseAsked(ground.request)
-            : words.access.becauseGiven
+            ? words.held.becauseAsked(ground.request)
+            : words.held.becauseGiven
           : ground.by === 'group'
-            ? words.access.becauseGroup(chain, matched)
-            : words.access.becauseFilter(matched)}{' '}
-        {words.access.givenOn(ground.givenBy, tellDate(ground.from))}{' '}
-        {ground.until !== null && words.access.endsAfter(tellDay(lastDay(zone, ground.until)))}
+            ? words.held.becauseGroup(chain, matched)
+            : words.held.becauseFilter(matched)}{' '}
+        {words.held.givenOn(ground.givenBy, tellDate(ground.from))}{' '}
+        {ground.until !== null && words.held.endsAfter(tellDay(lastDay(zone, ground.until)))}
       </span>
       {ground.reason !== null && ground.reason !== '' && (
         <span className="said small" dir="auto">
@@ -51,20 +51,20 @@ export function HeldFor({ holding }: { holding: Schemas['MyHolding'] }) {
   return (
     <span className="dim small held-for">
       {holding.since !== null && (
-        <span title={holding.since}>{words.access.heldSince(tellDate(holding.since))}</span>
+        <span title={holding.since}>{words.held.heldSince(tellDate(holding.since))}</span>
       )}
       {holding.opens && (
         <span title={holding.lastOpened ?? undefined}>
           {holding.lastOpened === null
-            ? words.access.neverOpened
-            : words.access.lastOpened(tellDate(holding.lastOpened))}
+            ? words.held.neverOpened
+            : words.held.lastOpened(tellDate(holding.lastOpened))}
         </span>
       )}
       {holding.until === null ? (
-        <span>{words.access.noEnd}</span>
+        <span>{words.held.noEnd}</span>
       ) : (
         <span className="tag wait" title={holding.until}>
-          {words.access.until(tellDay(lastDay(zone, holding.until)))}
+          {words.held.until(tellDay(lastDay(zone, holding.until)))}
         </span>
       )}
     </span>

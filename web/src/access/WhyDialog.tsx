@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { answer, api, type Schemas } from '../api/client';
 import { Dialog } from '../shell/Dialog';
 import { Failure, Loading } from '../shell/states';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { HeldFor, WhyLines } from './Why';
 
 /** Why somebody has a tile, until when, and whom to ask about it. */
@@ -25,7 +25,7 @@ export function WhyDialog({
   return (
     <Dialog
       title={
-        tile.offered === null ? words.access.about(tile.name) : words.access.aboutOffered(tile.name)
+        tile.offered === null ? words.held.about(tile.name) : words.held.aboutOffered(tile.name)
       }
       onClose={onClose}
       beside={
@@ -40,9 +40,9 @@ export function WhyDialog({
       {tile.offered !== null ? null : held.error ? (
         <Failure error={held.error} again={() => held.refetch()} />
       ) : holdings === undefined ? (
-        <Loading what={words.access.about(tile.name)} lines={3} />
+        <Loading what={words.held.about(tile.name)} lines={3} />
       ) : holdings.length === 0 ? (
-        <p>{words.access.forAudience}</p>
+        <p>{words.held.forAudience}</p>
       ) : (
         holdings.map((holding) => (
           <section key={holding.entitlement.id} aria-label={holding.entitlement.title}>

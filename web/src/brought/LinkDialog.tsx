@@ -6,7 +6,7 @@ import { PickPicture } from '../pictures/PickPicture';
 import { Dialog } from '../shell/Dialog';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 type OwnLink = Omit<Schemas['OwnLinkView'], 'allowed'>;
 
@@ -39,7 +39,7 @@ export function LinkDialog({
   return (
     <Dialog
       title={isNew ? words.brought.newLink : words.brought.changeLink}
-      act={isNew ? words.brought.keepLink : words.attributes.save}
+      act={isNew ? words.brought.keepLink : words.brought.save}
       disabled={save.isPending || remove.isPending}
       error={save.error ?? remove.error}
       fields={['name', 'address']}

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api } from '../api/client';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { Picture } from './Picture';
 import { UploadPicture } from './UploadPicture';
 

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useId } from 'react';
 import { answer, api } from '../api/client';
 import { ProblemNote } from '../shell/states';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 /** Takes a PNG or SVG; it is looked through and drawn anew on the server before anybody sees it. */
 export function UploadPicture({ onDone }: { onDone: (picture: string) => void }) {

@@ -1,7 +1,15 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  lazy,
+  memo,
+  Suspense,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { Link } from 'react-router';
-import { HandBackDialog } from '../access/HandBackDialog';
-import { WhyDialog } from '../access/WhyDialog';
 import { api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
@@ -9,14 +17,12 @@ import { fitting } from '../shell/fitting';
 import { isTyping } from '../shell/keys';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { useFront } from './front';
 import { Hints } from './Hints';
-import { Keys } from './Keys';
 import { MyLinks, OwnTile } from './MyLinks';
 import { Notices } from './Notices';
 import { PortalFrame } from './PortalFrame';
-import { ReportDialog } from './ReportDialog';
 import { CLOSE, type Menus, OneTile, Shelves } from './Shelves';
 import { seeking } from './seeking';
 import { steer } from './steering';
@@ -26,12 +32,23 @@ import { FORMS, NO_OWN, useDevice, useForm, useOwnPortal } from './useOwnPortal'
 type Section = Schemas['SectionView'];
 type Tile = Schemas['TileView'];
 
+// What opens over the page comes when it is wanted.
+const WhyDialog = lazy(() => import('./over').then((all) => ({ default: all.WhyDialog })));
+const HandBackDialog = lazy(() =>
+  import('./over').then((all) => ({ default: all.HandBackDialog })),
+);
+const ReportDialog = lazy(() => import('./over').then((all) => ({ default: all.ReportDialog })));
+const Keys = lazy(() => import('./over').then((all) => ({ default: all.Keys })));
+
 /** More than fit on a screen; who wants another types on. */
 const MOST_HITS = 60;
 const MOST_LATELY = 6;
 
 /** On a page that is seen at one look, what was opened lately is in sight anyway. */
 const MANY = 12;
+
+/** The shape of what comes. */
+const SKELETON = [1, 2, 3, 4, 5, 6, 7, 8];
 
 /** Where tiles stand that are found by typing. */
 const HITS: Section = { id: 'hits', name: '', line: '', tiles: [] };
@@ -57,23 +74,20 @@ export function FrontPage() {
   const device = useDevice();
   const form = useForm(own);
 
-  const index = useMemo(
-    () => seeking(page?.sections ?? [], own.links),
-    [page?.sections, own.links],
-  );
-  const sections = useMemo(() => shown(page?.sections ?? [], own), [page?.sections, own]);
-  const hits = useMemo(() => fitting(index, text), [index, text]);
+  // Drawn in small pieces: what is typed meanwhile is answered first.
+  const drawn = useDeferredValue<Schemas['PageView'] | null | undefined>(page, null);
   const typed = text.trim() !== '';
-  const there = index.entries.some(({ thing }) => thing.id === pointed);
-
-  // A link that points out a tile brings it into sight and under the keys.
+  const hits = useMemo(
+    () => (typed && page ? fitting(seeking(page.sections, own.links), text) : []),
+    [typed, page, own.links, text],
+  );
+  // Made ready while nobody waits for it.
   useEffect(() => {
-    if (there) {
-      const found = document.querySelector<HTMLElement>('.tile.pointed');
-      found?.scrollIntoView({ block: 'center' });
-      found?.focus();
+    if (page) {
+      const ready = setTimeout(() => seeking(page.sections, page.own?.links), 1000);
+      return () => clearTimeout(ready);
     }
-  }, [there]);
+  }, [page]);
 
   // What finds nothing is told to whoever arranges the portal, without a name, once it is settled.
   const inVain = text.trim().length > 1 && page !== undefined && page !== null && hits.length === 0;
@@ -212,13 +226,15 @@ export function FrontPage() {
           ) : (
             // Kept as it is while somebody types, so that it is there again at once.
             <div className="shelves" hidden={typed}>
-              <div className="above">
-                <Lately page={page} own={own} />
-                <Drawn form={form} onChoose={portal.draw} />
-              </div>
-              <Shelves sections={sections} marked={pointed || undefined} menus={menus} />
-              <MyLinks links={own.links} />
-              <Hidden sections={page.sections} own={own} onShow={portal.show} />
+              {drawn === undefined || drawn === null ? (
+                <ul className="tiles" aria-hidden>
+                  {SKELETON.map((place) => (
+                    <li key={place} className="skeleton" />
+                  ))}
+                </ul>
+              ) : (
+                <Shelved page={drawn} form={form} pointed={pointed} menus={menus} />
+              )}
             </div>
           )}
         </>
@@ -242,19 +258,59 @@ export function FrontPage() {
             onClose={close}
           />
         ))}
-      {about?.what === 'why' && (
-        <WhyDialog
-          tile={about.tile}
-          onHandBack={() => setAbout({ what: 'hand back', tile: about.tile })}
-          onClose={over}
-        />
-      )}
-      {about?.what === 'hand back' && <HandBackDialog tile={about.tile} onClose={over} />}
-      {about?.what === 'report' && <ReportDialog tile={about.tile} onClose={over} />}
-      {keys && <Keys onClose={() => setKeys(false)} />}
+      <Suspense>
+        {about?.what === 'why' && (
+          <WhyDialog
+            tile={about.tile}
+            onHandBack={() => setAbout({ what: 'hand back', tile: about.tile })}
+            onClose={over}
+          />
+        )}
+        {about?.what === 'hand back' && <HandBackDialog tile={about.tile} onClose={over} />}
+        {about?.what === 'report' && <ReportDialog tile={about.tile} onClose={over} />}
+        {keys && <Keys onClose={() => setKeys(false)} />}
+      </Suspense>
     </PortalFrame>
   );
 }
+
+/** Everything that stands on the page where nobody types. */
+const Shelved = memo(function Shelved({
+  page,
+  form,
+  pointed,
+  menus,
+}: {
+  page: Schemas['PageView'];
+  form: string;
+  pointed: string;
+  menus: Menus;
+}) {
+  const portal = useOwnPortal();
+  const own = page.own ?? NO_OWN;
+  const sections = useMemo(() => shown(page.sections, own), [page.sections, own]);
+
+  // A link that points out a tile brings it into sight and under the keys.
+  useEffect(() => {
+    if (pointed !== '') {
+      const found = document.querySelector<HTMLElement>('.tile.pointed');
+      found?.scrollIntoView({ block: 'center' });
+      found?.focus();
+    }
+  }, [pointed]);
+
+  return (
+    <>
+      <div className="above">
+        <Lately page={page} own={own} />
+        <Drawn form={form} onChoose={portal.draw} />
+      </div>
+      <Shelves sections={sections} marked={pointed || undefined} menus={menus} />
+      <MyLinks links={own.links} />
+      <Hidden sections={page.sections} own={own} onShow={portal.show} />
+    </>
+  );
+});
 
 /** What a person sees of their page: what they keep close before all, what they hid not at all. */
 export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {

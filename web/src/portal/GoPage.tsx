@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { Empty } from '../shell/states';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { useFront } from './front';
 import { PortalFrame } from './PortalFrame';
 

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { type Hint, useOwnPortal } from './useOwnPortal';
 
 const HINTS: Hint[] = ['TYPE', 'MENU', 'FORM'];

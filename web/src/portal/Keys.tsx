@@ -1,5 +1,5 @@
 import { Dialog } from '../shell/Dialog';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 /** The keys of the front page. */
 export function Keys({ onClose }: { onClose: () => void }) {

@@ -1,10 +1,11 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
-import { LinkDialog } from '../brought/LinkDialog';
 import { Picture } from '../pictures/Picture';
 import { Menu } from '../shell/Menu';
-import { words } from '../words/en';
+import { words } from '../words/portal';
+
+const LinkDialog = lazy(() => import('./over').then((all) => ({ default: all.LinkDialog })));
 
 type OwnLink = Schemas['OwnLinkView'];
 
@@ -70,9 +71,16 @@ export function MyLinks({ links }: { links: OwnLink[] }) {
           onClose={() => setMenu(undefined)}
         />
       )}
-      {editing !== undefined && (
-        <LinkDialog link={editing} isNew={false} mayForward onClose={() => setEditing(undefined)} />
-      )}
+      <Suspense>
+        {editing !== undefined && (
+          <LinkDialog
+            link={editing}
+            isNew={false}
+            mayForward
+            onClose={() => setEditing(undefined)}
+          />
+        )}
+      </Suspense>
     </section>
   );
 }

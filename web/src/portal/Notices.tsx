@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useSession } from '../shell/session';
 import { lastDay, tellDay } from '../shell/times';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { NO_OWN, useOwnPortal } from './useOwnPortal';
 
 const DAY = 86_400_000;

@@ -5,7 +5,7 @@ import { useKeptAt } from '../shell/offline';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
 import { tellTime } from '../shell/times';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { useFront } from './front';
 
 /** The band and the ways of the portal; it wears the organisation's own name. */

@@ -4,7 +4,7 @@ import { Dialog } from '../shell/Dialog';
 import { LongField } from '../shell/LongField';
 import { useAct } from '../shell/useAct';
 import { useUnsent } from '../shell/useUnsent';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 /** Tells who owns an application what is wrong with it. */
 export function ReportDialog({

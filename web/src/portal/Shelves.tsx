@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client';
 import { Picture, Sign } from '../pictures/Picture';
 import { useSession } from '../shell/session';
 import { lastDay, tellDay } from '../shell/times';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 type Section = Schemas['SectionView'];
 type Tile = Schemas['TileView'];

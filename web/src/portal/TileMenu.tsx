@@ -1,7 +1,7 @@
 import { useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { type Item, Menu } from '../shell/Menu';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { useOwnPortal } from './useOwnPortal';
 
 /** What opens over the page for a tile. */

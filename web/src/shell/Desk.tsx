@@ -1,3 +1,4 @@
+import '../look/desk.scss';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';

@@ -2,7 +2,7 @@ import { type ReactNode, useId } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { ProblemNote } from './states';
 
 /** A form over the page, for what staff do about their own things; without an act it only tells. */

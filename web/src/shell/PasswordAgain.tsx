@@ -1,10 +1,19 @@
-import { createContext, type ReactNode, useCallback, useContext, useRef, useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
+import {
+  createContext,
+  lazy,
+  type ReactNode,
+  Suspense,
+  useCallback,
+  useContext,
+  useRef,
+  useState,
+} from 'react';
 import { answer, api, Problem } from '../api/client';
-import { words } from '../words/en';
-import { TextField } from './TextField';
+import { words } from '../words/portal';
+
+const ConfirmPassword = lazy(() =>
+  import('./ConfirmPassword').then((part) => ({ default: part.ConfirmPassword })),
+);
 
 type Fresh = <T>(work: () => Promise<T>) => Promise<T>;
 
@@ -56,35 +65,17 @@ export function PasswordAgain({ children }: { children: ReactNode }) {
   return (
     <Context.Provider value={fresh}>
       {children}
-      <Modal show={asking} onHide={leave} aria-labelledby="password-again">
-        <Form
-          onSubmit={(event) => {
-            event.preventDefault();
-            void confirm();
-          }}
-        >
-          <Modal.Body>
-            <h2 id="password-again">{words.signOn.confirmTitle}</h2>
-            <p className="dim">{words.signOn.confirmHelp}</p>
-            <TextField
-              id="password-again-field"
-              label={words.signOn.password}
-              type="password"
-              autoFocus
-              autoComplete="current-password"
-              value={password}
-              onChange={setPassword}
-              wrong={wrong}
-            />
-          </Modal.Body>
-          <Modal.Footer>
-            <Button variant="outline-primary" onClick={leave}>
-              {words.shell.cancel}
-            </Button>
-            <Button type="submit">{words.signOn.confirm}</Button>
-          </Modal.Footer>
-        </Form>
-      </Modal>
+      {asking && (
+        <Suspense>
+          <ConfirmPassword
+            password={password}
+            wrong={wrong}
+            onType={setPassword}
+            onConfirm={() => void confirm()}
+            onLeave={leave}
+          />
+        </Suspense>
+      )}
     </Context.Provider>
   );
 }

@@ -1,15 +1,22 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from 'react';
-import Modal from 'react-bootstrap/Modal';
+import {
+  createContext,
+  lazy,
+  type ReactNode,
+  Suspense,
+  useContext,
+  useDeferredValue,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
 import { Navigate, useLocation } from 'react-router';
 import { answer, api, Problem, type Schemas } from '../api/client';
-import { SignInForm } from '../signon/SignInForm';
-import { words } from '../words/en';
 import { useLive } from './live';
 import { shownFromKept } from './offline';
 import { keepFront, keptFront } from './ownDevice';
 import { beginAnew } from './signOut';
-import { Failure, Loading } from './states';
+import { Failure, FirstPaint } from './states';
 
 export type Signed = Schemas['Signed'];
 export type Session = {
@@ -20,6 +27,9 @@ export type Session = {
   signed: Signed;
   has: (power: string) => boolean;
 };
+
+// What is seldom needed comes when it is.
+const SignedOut = lazy(() => import('./SignedOut').then((part) => ({ default: part.SignedOut })));
 
 const Context = createContext<Session | undefined>(undefined);
 
@@ -142,13 +152,14 @@ export function SessionGate({ children }: { children: ReactNode }) {
   if (session.data !== undefined && session.data.signed !== null) {
     known.current = session.data;
   }
-  const data = known.current ?? session.data;
+  // In small pieces: the whole page is drawn for the first time when this comes.
+  const data = useDeferredValue(known.current ?? session.data);
 
   if (session.error && data === undefined) {
     return <Failure error={session.error} again={() => session.refetch()} />;
   }
   if (data === undefined) {
-    return <Loading what={words.product} />;
+    return <FirstPaint />;
   }
   const { signed } = data;
   if (signed === null) {
@@ -170,10 +181,9 @@ export function SessionGate({ children }: { children: ReactNode }) {
     >
       <Live person={signed.person} position={data.position} />
       {children}
-      <Modal show={over} aria-labelledby="signed-out" backdrop="static" keyboard={false}>
-        <Modal.Body>
-          <p id="signed-out">{words.signOn.signedOut}</p>
-          <SignInForm
+      {over && (
+        <Suspense>
+          <SignedOut
             onDone={async (session) => {
               if (session.signed?.person !== signed.person) {
                 // Somebody else: nothing of what was shown or typed is theirs.
@@ -190,8 +200,8 @@ export function SessionGate({ children }: { children: ReactNode }) {
               await queries.invalidateQueries();
             }}
           />
-        </Modal.Body>
-      </Modal>
+        </Suspense>
+      )}
     </Context.Provider>
   );
 }

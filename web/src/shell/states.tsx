@@ -1,7 +1,36 @@
 import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Problem } from '../api/client';
-import { words } from '../words/en';
+import { words } from '../words/portal';
+
+/** What is seen before anybody is known; the page itself (index.html) begins with the same. */
+export function FirstPaint() {
+  return (
+    <div className="portal" aria-busy="true">
+      <div className="band first">
+        <svg
+          width="28"
+          height="28"
+          viewBox="0 0 24 24"
+          fill="none"
+          strokeLinecap="round"
+          aria-hidden="true"
+        >
+          <path d="M17.5 5.2A9 9 0 1 0 21 12" stroke="#f2a900" strokeWidth="3" />
+          <path d="M12 12 21 3" stroke="#fff" strokeWidth="2.4" />
+        </svg>
+        <p role="status">{words.shell.first}</p>
+      </div>
+      <main>
+        <ul className="tiles" aria-hidden>
+          {[1, 2, 3, 4, 5, 6, 7, 8].map((place) => (
+            <li key={place} className="skeleton" />
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
 
 /** The shape of what comes, and for screen readers what is being waited for. */
 export function Loading({ what, lines = 6 }: { what: string; lines?: number }) {

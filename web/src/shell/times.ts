@@ -41,8 +41,18 @@ export function isDay(text: string | null): text is string {
   return text !== null && /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
 }
 
-const DAY = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', year: 'numeric' });
-const TIME = new Intl.DateTimeFormat(undefined, {
+/** Formats are slow to make, so each is made when it is first wanted. */
+function once(options: Intl.DateTimeFormatOptions): () => Intl.DateTimeFormat {
+  let made: Intl.DateTimeFormat | undefined;
+  return () => {
+    made ??= new Intl.DateTimeFormat(undefined, options);
+    return made;
+  };
+}
+
+const DAY = once({ day: 'numeric', month: 'short', year: 'numeric' });
+const UTC_DAY = once({ day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' });
+const TIME = once({
   day: 'numeric',
   month: 'short',
   year: 'numeric',
@@ -52,16 +62,11 @@ const TIME = new Intl.DateTimeFormat(undefined, {
 
 /** A day that is written as ISO 8601, in the reader's way. */
 export function tellDay(day: string): string {
-  return new Intl.DateTimeFormat(undefined, {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    timeZone: 'UTC',
-  }).format(new Date(`${day}T00:00:00Z`));
+  return UTC_DAY().format(new Date(`${day}T00:00:00Z`));
 }
 
 export function tellDate(instant: string): string {
-  return DAY.format(new Date(instant));
+  return DAY().format(new Date(instant));
 }
 
 /** A day of this year without its year, for where room is short. */
@@ -76,7 +81,7 @@ export function tellShortDay(day: string): string {
 }
 
 export function tellTime(instant: string): string {
-  return TIME.format(new Date(instant));
+  return TIME().format(new Date(instant));
 }
 
 /** The last day on which something is true that ends at an instant. */

@@ -5,7 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, type Schemas } from '../api/client';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 
 /** Name and password; where one mail address has two accounts, which one. */
 export function SignInForm({

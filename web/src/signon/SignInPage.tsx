@@ -6,7 +6,7 @@ import { answer, api } from '../api/client';
 import { Uploaded } from '../pictures/Picture';
 import { setOwn } from '../shell/ownDevice';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
-import { words } from '../words/en';
+import { words } from '../words/portal';
 import { SignInForm } from './SignInForm';
 
 /** Only addresses of this very site are gone to after signing in. */

@@ -1,0 +1,6 @@
+/** What opens over the front page: one part, which comes when the first of it is wanted. */
+export { HandBackDialog } from '../access/HandBackDialog';
+export { WhyDialog } from '../access/WhyDialog';
+export { LinkDialog } from '../brought/LinkDialog';
+export { Keys } from './Keys';
+export { ReportDialog } from './ReportDialog';
