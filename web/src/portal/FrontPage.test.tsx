@@ -84,7 +84,7 @@ describe('the front page', () => {
     const field = screen.getByRole('textbox');
     expect(document.activeElement).toBe(field);
     await userEvent.type(field, 'tall');
-    const fits = screen.getByRole('region', { name: '1 tile fits' });
+    const fits = await screen.findByRole('region', { name: '1 tile fits' });
     expect(within(fits).queryByText('Farebox')).toBeNull();
     expect(screen.getByRole('status').textContent).toBe('1 tile fits');
     // Offered: opening it is asking for it.

@@ -15,8 +15,9 @@ import org.flywaydb.core.Flyway;
  * Fills a private MariaDB, checks that engine and SQL agree, measures, and tells.
  *
  * <p>Environment: {@code BENCH_PORT}, {@code BENCH_USER}, {@code BENCH_PASSWORD} of a MariaDB.
- * Arguments: the sets, S and L if there are none; {@code --rounds N} (3); {@code --only engine},
- * {@code http} or {@code import}.
+ * Arguments: the sets, S, L and demo if there are none; {@code --rounds N} (3); {@code --only
+ * engine}, {@code http}, {@code drafts}, {@code portal}, {@code import} or {@code web}, which is of
+ * the demo.
  */
 public final class Bench {
   private Bench() {}
@@ -29,7 +30,7 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
-    List<String> parts = List.of("engine", "http", "drafts", "portal", "import");
+    List<String> parts = List.of("engine", "http", "drafts", "portal", "import", "web");
     at = arguments.indexOf("--only");
     if (at >= 0) {
       parts = List.of(arguments.get(at + 1));
@@ -37,9 +38,14 @@ public final class Bench {
     }
     Results results = new Results();
     for (Crowd.Size size : List.of(Crowd.Size.S, Crowd.Size.L)) {
-      if (arguments.isEmpty() || arguments.contains(size.name())) {
+      boolean sets = parts.size() > 1 || !parts.contains("web");
+      if (sets && (arguments.isEmpty() || arguments.contains(size.name()))) {
         set(size, parts, rounds, results);
       }
+    }
+    if (parts.contains("web") && (arguments.isEmpty() || arguments.contains("demo"))) {
+      System.out.println("Demo");
+      new WebBench(rounds, results).run();
     }
     System.out.println();
     System.out.print(results.table());
