@@ -5,6 +5,8 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem } from '../api/client';
 import { AttributeList, GroupChains } from '../directory/people/PersonParts';
 import { PortalFrame } from '../portal/PortalFrame';
+import { isOwn, setOwn } from '../shell/ownDevice';
+import { useSession } from '../shell/session';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
@@ -35,11 +37,34 @@ export function MePage() {
             <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
           </section>
           <Sessions sessions={me.data.sessions} />
+          <Device />
           <Feed />
           <Password rule={me.data.rule} />
         </>
       )}
     </PortalFrame>
+  );
+}
+
+/** Whether this device is the person's alone, so that the front page stays here for no network. */
+function Device() {
+  const { signed } = useSession();
+  const [own, setOwnHere] = useState(() => isOwn(signed.person));
+  return (
+    <section className="sheet" aria-labelledby="me-device">
+      <h2 id="me-device">{words.me.device}</h2>
+      <Form.Check
+        type="checkbox"
+        id="me-own"
+        label={words.signOn.ownDevice}
+        checked={own}
+        onChange={(event) => {
+          setOwn(signed.person, event.target.checked);
+          setOwnHere(event.target.checked);
+        }}
+      />
+      <p className="small dim">{words.signOn.ownDeviceHelp}</p>
+    </section>
   );
 }
 

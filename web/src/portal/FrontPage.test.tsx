@@ -1,11 +1,11 @@
 import { cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes, useLocation } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
-import { draw, SIGNED, serve, TestStream } from '../testing/page';
-import { FrontPage } from './FrontPage';
+import { draw, problem, SIGNED, serve, TestStream } from '../testing/page';
+import { FrontPage, shown } from './FrontPage';
 import { NO_OWN } from './useOwnPortal';
 
 function tile(name: string, offered: string | null = null): Schemas['TileView'] {
@@ -156,5 +156,41 @@ describe('the front page', () => {
     expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
     // Whom to ask, for somebody who is in no audience at all.
     expect(screen.getByText(/Whom to ask: Mina Sato/)).toBeTruthy();
+  });
+
+  it('puts first what is kept close, in its order, and leaves out what is hidden', () => {
+    const own = {
+      ...NO_OWN,
+      close: ['t-Locker', 't-Gone', 't-Tally House', 't-Farebox'],
+      hidden: ['c2'],
+    };
+    const seen = shown(PAGE.sections, own);
+    expect(seen.map((section) => section.id)).toEqual(['close', 'c1', null]);
+    // What is not there any more, or only offered, is not there; in its own place a tile stays.
+    expect(seen[0]?.tiles.map((one) => one.name)).toEqual(['Locker', 'Farebox']);
+    expect(seen[1]?.tiles.map((one) => one.name)).toEqual(['Farebox', 'Ropes']);
+  });
+
+  it('keeps a tile close at once, and puts it back if that is refused', async () => {
+    const asked = serve({
+      'GET /api/front': () => ({ body: { session: STAFF, page: PAGE } }),
+      'PUT /api/my/portal/close/t-Ropes': () => ({
+        status: 422,
+        body: problem('portal.close', '40 tiles are close already.', 422),
+      }),
+    });
+    draw(
+      <SessionGate>
+        <FrontPage />
+      </SessionGate>,
+    );
+    await userEvent.click(await screen.findByRole('button', { name: 'More about Ropes' }));
+    await userEvent.click(screen.getByRole('menuitem', { name: 'Keep close' }));
+    await vi.waitFor(() =>
+      expect(asked.map((one) => one.what)).toContain('PUT /api/my/portal/close/t-Ropes'),
+    );
+    // The page is read anew, and says what is so.
+    await vi.waitFor(() => expect(screen.queryByRole('region', { name: /Kept close/ })).toBeNull());
+    expect(asked.filter((one) => one.what === 'GET /api/front')).toHaveLength(2);
   });
 });

@@ -305,8 +305,20 @@ const Shelved = memo(function Shelved({
         <Lately page={page} own={own} />
         <Drawn form={form} onChoose={portal.draw} />
       </div>
-      <Shelves sections={sections} marked={pointed || undefined} menus={menus} />
-      <MyLinks links={own.links} />
+      <Shelves
+        sections={sections.filter((section) => section.id !== null)}
+        marked={pointed || undefined}
+        menus={menus}
+      />
+      {own.links.length > 0 && <MyLinks links={own.links} />}
+      <Shelves
+        sections={sections.filter((section) => section.id === null)}
+        marked={pointed || undefined}
+        menus={menus}
+      />
+      <p className="bring">
+        <Link to="/bring">{words.portal.bring}</Link>
+      </p>
       <Hidden sections={page.sections} own={own} onShow={portal.show} />
     </>
   );

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import type { Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { Menu } from '../shell/Menu';
@@ -14,21 +14,11 @@ export function MyLinks({ links }: { links: OwnLink[] }) {
   const navigate = useNavigate();
   const [menu, setMenu] = useState<{ link: OwnLink; anchor: HTMLElement }>();
   const [editing, setEditing] = useState<OwnLink>();
-  if (links.length === 0) {
-    return (
-      <p className="bring">
-        <Link to="/bring">{words.portal.bring}</Link>
-      </p>
-    );
-  }
   return (
     <section className="shelf" aria-labelledby="my-links">
-      <div className="head">
-        <h2 id="my-links">
-          {words.portal.myLinks} <span className="line">{words.portal.myLinksLine}</span>
-        </h2>
-        <Link to="/bring">{words.portal.bring}</Link>
-      </div>
+      <h2 id="my-links">
+        {words.portal.myLinks} <span className="line">{words.portal.myLinksLine}</span>
+      </h2>
       <ul className="tiles">
         {links.map((link) => (
           <li

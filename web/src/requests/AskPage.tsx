@@ -12,6 +12,7 @@ import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { addDays, dayIn, lastDay, tellDay } from '../shell/times';
+import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 const PAGE = 60;
@@ -41,7 +42,10 @@ export function AskPage() {
       ) : list.data === undefined ? (
         <Loading what={words.requests.askTitle} lines={10} />
       ) : list.data.total === 0 ? (
-        <Empty title={find === '' ? words.requests.askNothing : words.requests.askNoHit(find)}>
+        <Empty
+          title={find === '' ? words.requests.askNothing : words.requests.askNoHit(find)}
+          action={<Link to={`/bring?name=${encodeURIComponent(find)}`}>{words.portal.bring}</Link>}
+        >
           {words.requests.askNoHitHelp}
         </Empty>
       ) : (
@@ -104,7 +108,8 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const today = dayIn(zone, new Date());
-  const [reason, setReason] = useState('');
+  const form = useUnsent(`ask ${ask.entitlement.id}`, { reason: '' });
+  const { reason } = form.value;
   const [until, setUntil] = useState(ask.needsEnd ? addDays(today, 30) : '');
   const [key] = useState(repeatKey);
   const send = useMutation({
@@ -116,6 +121,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
         }),
       ),
     onSuccess: async () => {
+      form.sent();
       await queries.invalidateQueries({ queryKey: ['my'] });
       await queries.invalidateQueries({ queryKey: ['askable'] });
       await queries.invalidateQueries({ queryKey: ['front'] });
@@ -155,7 +161,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
             as="textarea"
             rows={3}
             value={reason}
-            onChange={setReason}
+            onChange={(text) => form.set({ reason: text })}
             wrong={wrong('reason')}
           />
           <Form.Group className="field" controlId="ask-until">

@@ -55,7 +55,13 @@ export function SignInPage() {
             onDone={async (session) => {
               setOwn(session.signed?.person ?? '', own.value);
               await queries.invalidateQueries({ queryKey: SESSION_KEY });
-              navigate(safeAddress(parameters.get('to')), { replace: true });
+              const to = safeAddress(parameters.get('to'));
+              if (to.startsWith('/go/')) {
+                // The way through a tile is the server's.
+                window.location.replace(to);
+              } else {
+                navigate(to, { replace: true });
+              }
             }}
           />
           {brand !== undefined && brand.help !== '' && (

@@ -101,6 +101,7 @@ export const words = {
     toSignIn: 'To the sign-in page',
   },
   me: {
+    device: 'This device',
     title: 'My own page',
     greeting: (name: string) => `Hello, ${name}`,
     data: 'What is on record about me',

@@ -57,10 +57,6 @@ class PicturesTest {
       browser.follow("Sato, Mina");
       browser.sees("The first delivery");
       browser.picture(folder.resolve("person.png"));
-      browser.open("/desk/groups?find=quay");
-      browser.follow("Quay and counter");
-      browser.sees("Ticket office");
-      browser.picture(folder.resolve("group.png"));
       browser.open("/desk/groups?asOf=" + LocalDate.now().minusDays(600));
       browser.sees("What you see is the past");
       browser.sees("All leads");
@@ -125,6 +121,18 @@ class PicturesTest {
       browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
       browser.sees("Everybody has it whose unit is Ticketing.");
       browser.picture(folder.resolve("holdings.png"));
+    }
+    try (ManyTiles many = Stage.get().manyTiles(600);
+        Browser browser = new Browser()) {
+      browser.signIn("oda.brekke").sees("Many 600");
+      browser.press("marks");
+      browser.type("Type to find a tile; Enter opens the first", "many 5");
+      browser.sees("tiles fit");
+      browser.type("Type to find a tile; Enter opens the first", "");
+      browser.sees("Also yours");
+      browser.script("scrollTo(0, 260)");
+      browser.picture(folder.resolve("front-many.png"));
+      browser.press("tiles");
     }
     try (Browser phone = new Browser(390, 844)) {
       phone.signIn("oda.brekke");

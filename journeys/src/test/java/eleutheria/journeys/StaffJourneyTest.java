@@ -23,6 +23,11 @@ class StaffJourneyTest {
       phone.sees("Kept close");
       phone.axe();
       phone.fits();
+      assertThat(
+              phone.script(
+                  "return innerHeight - document.querySelector('nav').getBoundingClientRect().bottom"))
+          .as("the ways stand where the thumb is")
+          .isEqualTo(0L);
       // What is wanted often is kept close, and stays there.
       menu(phone, "Payrow", "Keep close");
       phone.find("//section[.//h2[starts-with(., 'Kept close')]]//a[.//b[.='Payrow']]");
@@ -100,7 +105,7 @@ class StaffJourneyTest {
       browser.keys(Keys.ARROW_RIGHT);
       browser.until("the next has it", () -> browser.focused().contains("Farebox"));
       browser.keys(Keys.END);
-      browser.until("the last has it", () -> browser.focused().contains("Wind today"));
+      browser.until("the last has it", () -> browser.focused().contains("排班表"));
       browser.keys("many 417");
       browser.find(HITS + "//a[contains(@class, 'first')][.//b[.='Many 417']]");
       browser.sees("Many 417");
