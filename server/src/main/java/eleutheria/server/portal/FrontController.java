@@ -161,21 +161,22 @@ class FrontController {
   private Kept kept(HttpServletRequest request, PersonId person) {
     PortalView whole = world.whole();
     Instant freshUntil = freshSignIn.until(request.getSession(false));
-    OwnPortals.Own own = portals.of(person);
+    // Before what it is of: what changes meanwhile makes the next answer another one.
+    long own = portals.version(person);
     Kept known = kept.getIfPresent(person);
     if (known == null
         || !known.of().refersTo(whole)
-        || known.own() != own.version()
+        || known.own() != own
         || !Objects.equals(known.freshUntil(), freshUntil)) {
       FrontPage front = PageViews.shown(whole, person);
       byte[] body =
           json.writeValueAsBytes(
-              new FrontView(sessions.of(request), page(whole, person, front, own.portal())));
+              new FrontView(sessions.of(request), page(whole, person, front, portals.of(person))));
       known =
           new Kept(
               new WeakReference<>(whole),
               freshUntil,
-              own.version(),
+              own,
               front.page(),
               body,
               gzip.compressed(body));

@@ -6,6 +6,7 @@ import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.portal.OwnPortal;
+import eleutheria.server.ledger.UuidConverter;
 import eleutheria.server.web.Refusal;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -18,6 +19,8 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSON;
+import org.jooq.impl.DSL;
+import org.springframework.jdbc.core.JdbcOperations;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -26,25 +29,37 @@ import tools.jackson.databind.json.JsonMapper;
 public class OwnPortals {
   private static final JsonMapper MAPPER = JsonMapper.shared();
 
-  private final DSLContext db;
+  private static final UuidConverter UUIDS = new UuidConverter();
 
-  OwnPortals(DSLContext db) {
+  private final DSLContext db;
+  private final JdbcOperations jdbc;
+  private final String version;
+
+  OwnPortals(DSLContext db, JdbcOperations jdbc) {
     this.db = db;
+    this.jdbc = jdbc;
+    this.version =
+        db.render(
+            db.select(OWN_PORTAL.VERSION)
+                .from(OWN_PORTAL)
+                .where(OWN_PORTAL.PERSON_ID.eq(DSL.param("person", OWN_PORTAL.PERSON_ID))));
   }
 
   /**
-   * @param version grows with whatever changes of what only this person is shown
+   * What grows with whatever changes of what only this person is shown; 0 where nothing ever has.
+   * It is asked for with every front page, so its statement is made once and for all.
    */
-  record Own(long version, OwnPortal portal) {
-    static final Own NONE = new Own(0, OwnPortal.NEW);
+  long version(PersonId person) {
+    return jdbc.query(
+        version, found -> found.next() ? found.getLong(1) : 0L, (Object) UUIDS.to(person.value()));
   }
 
-  Own of(PersonId person) {
-    return db.select(OWN_PORTAL.VERSION, OWN_PORTAL.SAID)
+  OwnPortal of(PersonId person) {
+    return db.select(OWN_PORTAL.SAID)
         .from(OWN_PORTAL)
         .where(OWN_PORTAL.PERSON_ID.eq(person.value()))
-        .fetchOptional(r -> new Own(r.value1(), read(r.value2().data())))
-        .orElse(Own.NONE);
+        .fetchOptional(r -> read(r.value1().data()))
+        .orElse(OwnPortal.NEW);
   }
 
   /** Makes a wish true; two at once are made one after the other. */
