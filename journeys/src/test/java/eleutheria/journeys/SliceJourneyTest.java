@@ -27,7 +27,7 @@ class SliceJourneyTest {
       // In the browser that has been open all the time.
       oda.sees("Quay Clock");
       oda.find("//a[starts-with(@href, '/go/')][.//b[.='Quay Clock']]");
-      oda.sees("Quay Clock · Reader: your access ends after");
+      oda.sees("Quay Clock · Reader ends after");
       Stage.get().mail("oda.brekke@ternsound.example", "you have Quay Clock · Reader");
       endsWhatIsHeld(ines, oda);
       letsSomeoneDepart(ines);
@@ -219,7 +219,7 @@ class SliceJourneyTest {
     ines.press("End 1 ground, the holding stays");
     ines.sees("1 ground");
     ines.seesNot("2 grounds");
-    oda.seesNot("your access ends after");
+    oda.seesNot("Quay Clock · Reader ends after");
     oda.find("//a[starts-with(@href, '/go/')][.//b[.='Quay Clock']]");
     // The last one goes, and with it the tile from the open browser.
     ines.press("End the grant to unit eq \"Ticketing\"");

@@ -98,7 +98,6 @@ class StaffJourneyTest {
         Browser browser = new Browser()) {
       browser.signIn("oda.brekke").sees("排班表");
       browser.fits();
-      browser.axe();
       browser.script("document.activeElement.blur()");
       browser.keys(Keys.ARROW_DOWN);
       browser.until("the first has the focus", () -> browser.focused().contains("Crewsheet"));
