@@ -7,24 +7,47 @@ import type { Schemas } from '../api/client';
 const OWNER = 'eleutheria-owner';
 const KEPT = 'eleutheria-front';
 
+/** What the browser has under a name; nothing where it keeps nothing at all. */
+function read(name: string): string | null {
+  try {
+    return localStorage.getItem(name);
+  } catch {
+    return null;
+  }
+}
+
+/** Puts something under a name, or takes it away; whether that could be done. */
+function write(name: string, text: string | null): boolean {
+  try {
+    if (text === null) {
+      localStorage.removeItem(name);
+    } else {
+      localStorage.setItem(name, text);
+    }
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 export type KeptFront = { at: string; view: Schemas['FrontView'] };
 
 export function isOwn(person: string): boolean {
-  return localStorage.getItem(OWNER) === person;
+  return read(OWNER) === person;
 }
 
 /** The person says that this device is theirs, or no longer. */
 export function setOwn(person: string, own: boolean): void {
   forget();
   if (own) {
-    localStorage.setItem(OWNER, person);
+    write(OWNER, person);
   }
 }
 
 /** Nothing of anybody stays. */
 export function forget(): void {
-  localStorage.removeItem(OWNER);
-  localStorage.removeItem(KEPT);
+  write(OWNER, null);
+  write(KEPT, null);
 }
 
 /** Keeps a front page, if it is that of the person whose device this is. */
@@ -38,18 +61,17 @@ export function keepFront(view: Schemas['FrontView'], at: Date): void {
     forget();
     return;
   }
-  try {
-    localStorage.setItem(KEPT, JSON.stringify({ at: at.toISOString(), view } satisfies KeptFront));
-  } catch {
-    // No room for it: then there is none without network.
-    localStorage.removeItem(KEPT);
+  const text = JSON.stringify({ at: at.toISOString(), view } satisfies KeptFront);
+  if (!write(KEPT, text)) {
+    // No room for it: then there is none without network, rather than an old one.
+    write(KEPT, null);
   }
 }
 
 /** The front page as it was last, if this is somebody's own device. */
 export function keptFront(): KeptFront | undefined {
-  const owner = localStorage.getItem(OWNER);
-  const text = localStorage.getItem(KEPT);
+  const owner = read(OWNER);
+  const text = read(KEPT);
   if (owner === null || text === null) {
     return undefined;
   }

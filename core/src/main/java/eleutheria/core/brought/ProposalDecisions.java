@@ -18,9 +18,9 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.ProposalId;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
@@ -238,8 +238,8 @@ public final class ProposalDecisions {
   }
 
   /**
-   * Lets an app in: it becomes an application that is open, with one entitlement, a tile that needs
-   * it, and a grant for everyone who has asked.
+   * Lets an app in: it becomes an application that is open, with one entitlement as heavy as
+   * itself, a tile that needs it, and a grant for everyone who has asked and has not departed.
    */
   public static Outcome<List<Proposal>> accept(
       Moment moment, List<Proposal> fold, Wanted wanted, TileMaker tiles) {
@@ -264,7 +264,7 @@ public final class ProposalDecisions {
             List.of(wanted.owner()),
             List.of(
                 new AppDecisions.WantedRole(
-                    wanted.role(), "", Weight.LIGHT, wanted.requestable())));
+                    wanted.role(), "", wanted.profile().weight(), wanted.requestable())));
     if (made instanceof Outcome.Refused<ApplicationId> refused) {
       return Outcome.refused(refused.problems());
     }
@@ -315,7 +315,13 @@ public final class ProposalDecisions {
     fold.stream()
         .map(Proposal::by)
         .distinct()
-        .filter(asker -> moment.directory().person(asker).isPresent())
+        .filter(
+            asker ->
+                moment
+                    .directory()
+                    .person(asker)
+                    .filter(person -> person.status() != PersonStatus.DEPARTED)
+                    .isPresent())
         .forEach(asker -> give(moment, grants, new FactValue.Subject.OfPerson(asker), app, fold));
     if (wanted.also() != null) {
       give(moment, grants, wanted.also(), app, fold);

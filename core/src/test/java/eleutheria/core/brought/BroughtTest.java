@@ -7,6 +7,7 @@ import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -218,6 +219,16 @@ class BroughtTest {
                         rule(oda))))
         .as("it is here already")
         .containsExactly("proposal.here");
+  }
+
+  @Test
+  void whoHasDepartedMeanwhileGetsNothing() {
+    Proposal one = forward(lena, 1001, "https://queue.example/app", List.of());
+    Proposal other = forward(oda, 1002, "https://queue.example/app", List.of());
+    house.status(oda, PersonStatus.DEPARTED);
+    house.act(house.authority(ines), m -> accept(m, List.of(one, other)));
+    assertThat(house.access().entitlements(lena)).hasSize(1);
+    assertThat(house.access().entitlements(oda)).isEmpty();
   }
 
   @Test
