@@ -173,7 +173,7 @@ class ArrangeJourneyTest {
       ines.press("Change");
       ines.press("Add a wave");
       ines.find("//fieldset[.//legend[.='Wave 1']]//label[normalize-space()='everyone']").click();
-      ines.day("From (empty: at once)", java.time.LocalDate.now().plusDays(9).toString());
+      ines.day("From (empty: at once)", Stage.today().plusDays(9).toString());
       ines.press("Into the draft: Save");
       ines.sees("to come");
       ines.sees("3 edits");
@@ -264,7 +264,7 @@ class ArrangeJourneyTest {
       ines.until(
           "words at the door",
           () -> {
-            nobody.open("/sign-in");
+            nobody.open("/sign-in").sees("Tern Sound Ferries");
             return nobody.text().contains("Good to have you aboard.");
           });
       nobody.axe();

@@ -2,7 +2,6 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -53,7 +52,7 @@ class ConsequencesJourneyTest {
       ines.follow("See consequences");
       ines.heading("Consequences");
       ines.tick("on a day and hour");
-      ines.day("Day", LocalDate.now().plusDays(1).toString());
+      ines.day("Day", Stage.today().plusDays(1).toString());
       ines.tick("Tell them now already, before it happens");
       ines.type(WHY, "The gauge is read from tomorrow on.");
       ines.press("Publish then");

@@ -2,7 +2,6 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.Keys;
 
@@ -75,12 +74,12 @@ class DirectoryJourneyTest {
   /** The lens on a past day: who was there then, and nothing can be changed. */
   @Test
   void theLensOnAPastDay() {
-    String past = LocalDate.now().minusDays(400).toString();
+    String past = Stage.today().minusDays(400).toString();
     try (Browser browser = new Browser()) {
       browser.signIn("ines.roth").open("/desk/groups");
       browser.sees("Regatta weekend helpers");
       browser.press("as of");
-      browser.day("As of a past day", LocalDate.now().minusDays(700).toString());
+      browser.day("As of a past day", Stage.today().minusDays(700).toString());
       browser.press("Show that day");
       browser.sees("What you see is the past and cannot be changed.");
       browser.seesNot("Regatta weekend helpers");

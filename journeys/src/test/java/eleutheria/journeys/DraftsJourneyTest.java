@@ -2,7 +2,6 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
 
 /** Changing something for many: seen before it happens, and put back after it. */
@@ -87,7 +86,7 @@ class DraftsJourneyTest {
 
   private static void answersTheConflict(Browser ines) {
     ines.press("Accept it until a day");
-    ines.day("Until the end of", LocalDate.now().plusDays(40).toString());
+    ines.day("Until the end of", Stage.today().plusDays(40).toString());
     ines.find("//*[@role='dialog']//input[@id='accept-reason']")
         .sendKeys("Until the new lead begins");
     ines.press("Into the draft: Accept it until then");

@@ -3,7 +3,6 @@ package eleutheria.journeys;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 
@@ -57,7 +56,7 @@ class PicturesTest {
       browser.follow("Sato, Mina");
       browser.sees("The first delivery");
       browser.picture(folder.resolve("person.png"));
-      browser.open("/desk/groups?asOf=" + LocalDate.now().minusDays(600));
+      browser.open("/desk/groups?asOf=" + Stage.today().minusDays(600));
       browser.sees("What you see is the past");
       browser.sees("All leads");
       browser.picture(folder.resolve("as-of.png"));

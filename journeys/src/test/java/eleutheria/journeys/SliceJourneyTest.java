@@ -2,7 +2,6 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.LocalDate;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.Keys;
@@ -146,7 +145,7 @@ class SliceJourneyTest {
     oda.press("Send the request");
     oda.sees("Say what you need it for.");
     oda.type("What you need it for", "I open the quay on Saturdays");
-    oda.day("Until the end of", LocalDate.now().plusDays(5).toString());
+    oda.day("Until the end of", Stage.today().plusDays(5).toString());
     oda.press("Send the request");
     oda.heading("My requests");
     oda.find("//article[.//h2[.='Quay Clock · Reader']]//*[.='decides now']");

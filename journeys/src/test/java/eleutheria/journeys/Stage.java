@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.concurrent.locks.LockSupport;
@@ -20,6 +21,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 
 /** The whole demo, started once for all journeys: database, two years of past, mailroom, server. */
 final class Stage {
+  private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
   private static Stage stage;
 
   final String base;
@@ -40,6 +42,11 @@ final class Stage {
       stage = set();
     }
     return stage;
+  }
+
+  /** Today where the demo's people are: near midnight another day than the machine's. */
+  static LocalDate today() {
+    return LocalDate.now(ZONE);
   }
 
   /** The newest mail to an address whose subject has a text, once it has come. */
@@ -84,7 +91,7 @@ final class Stage {
           url,
           mariaDb.user(),
           mariaDb.password(),
-          ZoneId.of("Europe/Oslo"),
+          ZONE,
           Instant.now(),
           files,
           1214,
