@@ -4,6 +4,7 @@ import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Group;
 import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
@@ -21,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Giving up what one holds oneself. A person ends what was given to them alone, and leaves groups
@@ -106,5 +108,30 @@ public final class HandBackDecisions {
             edits.list(),
             id)
         .by(Outcome.Right.BY_RULE);
+  }
+
+  /** What the person would no longer be entitled to, at once, if they gave up what is planned. */
+  public static Set<EntitlementId> loses(
+      Moment moment, PersonId person, EntitlementId entitlement, Plan plan) {
+    Outcome<EntitlementId> outcome =
+        handBack(moment, person, entitlement, Set.copyOf(plan.grants()), Set.copyOf(plan.groups()));
+    if (!(outcome instanceof Outcome.Done<EntitlementId> done)
+        || !(moment.facts().apply(done.edits(), moment.at()) instanceof Applied.Moves moves)) {
+      return Set.of();
+    }
+    return Effects.of(
+            moment.facts(),
+            moment.directory(),
+            AccessView.at(moment),
+            done.edits(),
+            moves.moves(),
+            moment.at())
+        .moments()
+        .stream()
+        .filter(at -> at.at().equals(moment.at()))
+        .flatMap(at -> at.entitledLoss().entrySet().stream())
+        .filter(each -> each.getValue().contains(person))
+        .map(Map.Entry::getKey)
+        .collect(Collectors.toSet());
   }
 }

@@ -101,8 +101,8 @@ public final class ProposalDecisions {
                       Problem.invalid(
                           "proposal.here",
                           "address",
-                          "It is here already, as %s. Ask for it, or ask %s."
-                              .formatted(app.name(), "its owner"))));
+                          "It is here already, as %s. Ask for it, or ask its owner."
+                              .formatted(app.name()))));
     }
     if (mine.stream().filter(Proposal::waits).count() >= MOST_WAITING) {
       problems.add(

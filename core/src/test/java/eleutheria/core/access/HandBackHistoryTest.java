@@ -20,13 +20,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.function.Function;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /**
  * Handing back, in random organisations. Laws: nobody else loses or gains; the person gains
- * nothing; what was said to remain is what remains; and what can be given up is given up.
+ * nothing; what was said to go is what goes, and what was said to remain is what remains; and what
+ * can be given up is given up.
  */
 class HandBackHistoryTest {
   private static final List<String> UNITS = List.of("Deck crew", "Safety", "Ticketing");
@@ -47,11 +49,15 @@ class HandBackHistoryTest {
   }
 
   private HandBackDecisions.Plan plan(PersonId person, EntitlementId role) {
-    List<HandBackDecisions.Plan> found = new ArrayList<>();
+    return looked(person, m -> HandBackDecisions.plan(m, person, role));
+  }
+
+  private <T> T looked(PersonId person, Function<Moment, T> look) {
+    List<T> found = new ArrayList<>();
     house.decide(
         house.authority(person),
         m -> {
-          found.add(HandBackDecisions.plan(m, person, role));
+          found.add(look.apply(m));
           return Outcome.refused();
         });
     return found.getFirst();
@@ -102,12 +108,16 @@ class HandBackHistoryTest {
               .containsExactly("hand-back.none");
           continue;
         }
+        Set<EntitlementId> loses =
+            looked(person, m -> HandBackDecisions.loses(m, person, role, plan));
         house.act(house.authority(person), m -> handBack(m, person, role, plan));
         Map<PersonId, Set<EntitlementId>> after = held();
         String where = "seed " + seed + " " + person + " " + role;
         for (PersonId other : people) {
           if (other.equals(person)) {
             assertThat(before.get(other)).as(where).containsAll(after.get(other));
+            before.get(other).removeAll(after.get(other));
+            assertThat(before.get(other)).as(where).isEqualTo(loses);
           } else {
             assertThat(after.get(other)).as(where).isEqualTo(before.get(other));
           }

@@ -1,19 +1,15 @@
 package eleutheria.server.access;
 
 import eleutheria.core.access.AccessView;
-import eleutheria.core.access.Effects;
 import eleutheria.core.access.Ground;
 import eleutheria.core.access.HandBackDecisions;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.Moment;
-import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.Deciders;
@@ -70,6 +66,7 @@ class MyHoldingsController {
    * @param since the start of the unbroken time of holding
    * @param until when it ends by itself; null if it does not
    * @param lastOpened when a tile that needs it was opened last; null if never, or if none needs it
+   * @param opens whether any tile needs it
    * @param askable whether one could ask to keep it longer
    * @param whom the owners of its application, by name
    * @param contact whom to call about it
@@ -124,10 +121,7 @@ class MyHoldingsController {
         Ground.last(why) != null
             && e.role().requestable()
             && Deciders.resolves(access, viewer.person(), e.id()),
-        app.owners().stream()
-            .flatMap(owner -> access.directory().person(owner).stream())
-            .map(owner -> owner.name().displayed())
-            .toList(),
+        owners(access, app),
         app.profile().contact(),
         grounds.of(viewer, access, viewer.person(), e, false));
   }
@@ -172,7 +166,7 @@ class MyHoldingsController {
               plan.remains().stream()
                   .map(ground -> ground.grant().id().value().toString())
                   .collect(Collectors.toSet());
-          Set<EntitlementId> lost = lost(moment, access, person, wanted, plan);
+          Set<EntitlementId> lost = HandBackDecisions.loses(moment, person, wanted, plan);
           return new HandBack(
               EntitlementRef.of(access.apps(), entitlement),
               plan.grants().stream().map(grant -> grant.value().toString()).toList(),
@@ -194,36 +188,15 @@ class MyHoldingsController {
                                   need -> access.holds(person, need) && !lost.contains(need)))
                   .map(tile -> tile.name())
                   .toList(),
-              access.apps().applicationOf(entitlement).owners().stream()
-                  .flatMap(owner -> access.directory().person(owner).stream())
-                  .map(owner -> owner.name().displayed())
-                  .toList());
+              owners(access, access.apps().applicationOf(entitlement)));
         });
   }
 
-  /** What the person would no longer be entitled to at once. */
-  private static Set<EntitlementId> lost(
-      Moment moment,
-      AccessView access,
-      PersonId person,
-      EntitlementId wanted,
-      HandBackDecisions.Plan plan) {
-    Outcome<EntitlementId> outcome =
-        HandBackDecisions.handBack(
-            moment, person, wanted, Set.copyOf(plan.grants()), Set.copyOf(plan.groups()));
-    if (!(outcome instanceof Outcome.Done<EntitlementId> done)
-        || !(moment.facts().apply(done.edits(), moment.at()) instanceof Applied.Moves moves)) {
-      return Set.of();
-    }
-    Effects effects =
-        Effects.of(
-            moment.facts(), moment.directory(), access, done.edits(), moves.moves(), moment.at());
-    return effects.moments().stream()
-        .filter(at -> at.at().equals(moment.at()))
-        .flatMap(at -> at.entitledLoss().entrySet().stream())
-        .filter(each -> each.getValue().contains(person))
-        .map(Map.Entry::getKey)
-        .collect(Collectors.toSet());
+  private static List<String> owners(AccessView access, Application app) {
+    return app.owners().stream()
+        .flatMap(owner -> access.directory().person(owner).stream())
+        .map(owner -> owner.name().displayed())
+        .toList();
   }
 
   /** What was shown of it: if it differs by then, nothing is done. */
