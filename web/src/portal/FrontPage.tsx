@@ -222,7 +222,11 @@ export function FrontPage() {
             </section>
           )}
           {page.sections.length === 0 ? (
-            <Nothing page={page} help={brand.help} />
+            <>
+              <Nothing page={page} help={brand.help} />
+              {own.links.length > 0 && <MyLinks links={own.links} />}
+              <Bring />
+            </>
           ) : (
             // Kept as it is while somebody types, so that it is there again at once.
             <div className="shelves" hidden={typed}>
@@ -316,13 +320,19 @@ const Shelved = memo(function Shelved({
         marked={pointed || undefined}
         menus={menus}
       />
-      <p className="bring">
-        <Link to="/bring">{words.portal.bring}</Link>
-      </p>
+      <Bring />
       <Hidden sections={page.sections} own={own} onShow={portal.show} />
     </>
   );
 });
+
+function Bring() {
+  return (
+    <p className="bring">
+      <Link to="/bring">{words.portal.bring}</Link>
+    </p>
+  );
+}
 
 /** What a person sees of their page: what they keep close before all, what they hid not at all. */
 export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {
