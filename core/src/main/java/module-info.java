@@ -9,6 +9,7 @@ module eleutheria.core {
   requires static org.jspecify;
   requires com.ibm.icu;
   requires org.apache.commons.csv;
+  requires hipparchus.core;
   requires transitive roaringbitmap;
 
   exports eleutheria.core.facts;

@@ -65,6 +65,11 @@ public final class Authority {
     return false;
   }
 
+  /** The reach of every mandate that brings a power. */
+  public List<Reach> reaches(Power power) {
+    return allowed.stream().filter(a -> a.powers().contains(power)).map(Allowed::reach).toList();
+  }
+
   /** The units that a power reaches; null for all. */
   public @Nullable SortedSet<String> units(Power power) {
     SortedSet<String> all = new TreeSet<>();

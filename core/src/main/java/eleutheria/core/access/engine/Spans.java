@@ -52,6 +52,16 @@ public final class Spans {
     return new Spans(engine, entitlement).during(Store.micros(from), Store.micros(until), null);
   }
 
+  /** Everyone who held it at any moment of {@code [from, until)}, as a set. */
+  public static RoaringBitmap set(Engine engine, int entitlement, Instant from, Instant until) {
+    RoaringBitmap found = new RoaringBitmap();
+    Spans spans = new Spans(engine, entitlement);
+    for (PersonId person : spans.during(Store.micros(from), Store.micros(until), null).keySet()) {
+      found.add(engine.store().people.find(person.value()));
+    }
+    return found;
+  }
+
   /**
    * The start of the unbroken time of holding that a moment lies in; null if it is not held then.
    */

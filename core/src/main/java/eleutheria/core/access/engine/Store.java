@@ -3,6 +3,7 @@ package eleutheria.core.access.engine;
 import eleutheria.core.access.Grant;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.NameOrder;
+import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.Columns;
 import eleutheria.core.facts.EntitlementId;
@@ -30,6 +31,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
@@ -62,6 +64,8 @@ public final class Store implements Columns {
   final Ids grants = new Ids();
   private final Ids.Typed<PersonId> personIds = new Ids.Typed<>(people, PersonId::new);
   private final Ids.Typed<GroupId> groupIds = new Ids.Typed<>(groups, GroupId::new);
+  private final Ids.Typed<ApplicationId> applicationIds =
+      new Ids.Typed<>(applications, ApplicationId::new);
   private final Ids.Typed<EntitlementId> entitlementIds =
       new Ids.Typed<>(entitlements, EntitlementId::new);
   private final Rows[] tables = new Rows[Table.values().length];
@@ -252,6 +256,10 @@ public final class Store implements Columns {
 
   GroupId group(int number) {
     return groupIds.get(number);
+  }
+
+  ApplicationId application(int number) {
+    return applicationIds.get(number);
   }
 
   EntitlementId entitlement(int number) {
@@ -700,6 +708,25 @@ public final class Store implements Columns {
       }
     }
     return delta;
+  }
+
+  /** What changes after one moment and until another, instant by instant. */
+  TreeMap<Long, Delta> changes(long after, long until) {
+    TreeMap<Long, Delta> changes = new TreeMap<>();
+    for (Table table : Table.values()) {
+      Rows rows = rows(table);
+      int size = rows.size();
+      for (int row = 0; row < size; row++) {
+        for (long at : new long[] {rows.from(row), rows.until(row)}) {
+          if (at > after && at <= until) {
+            changes
+                .computeIfAbsent(at, a -> new Delta())
+                .add(table, row, rows.on(row, at - 1), rows.on(row, at));
+          }
+        }
+      }
+    }
+    return changes;
   }
 
   /** The rows whose facts begin or end at or after a moment, each with that instant. */

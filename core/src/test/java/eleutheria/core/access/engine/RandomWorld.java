@@ -93,6 +93,7 @@ final class RandomWorld {
       put(edits, new FactKey.Existence(groups.get(i)), FactValue.Present.PRESENT);
       put(edits, new FactKey.GroupForm(groups.get(i)), form());
     }
+    apps.forEach(app -> put(edits, new FactKey.Application(app), profile(app)));
     apps.forEach(
         app ->
             put(edits, new FactKey.AppState(app), new FactValue.AppState(ApplicationState.OPEN)));
@@ -234,6 +235,7 @@ final class RandomWorld {
       case FactKey.Defined k -> definition(k.attribute());
       case FactKey.GroupForm k -> form();
       case FactKey.Membership k -> FactValue.Present.PRESENT;
+      case FactKey.Application k -> profile(k.subject());
       case FactKey.AppState k -> new FactValue.AppState(any(List.of(ApplicationState.values())));
       case FactKey.Entitlement k -> role();
       case FactKey.Grant k -> given();
@@ -268,8 +270,12 @@ final class RandomWorld {
     return new FactValue.Definition(name, type, name.equals("skill"), false, null);
   }
 
+  private FactValue profile(ApplicationId app) {
+    return new FactValue.Profile("App " + apps.indexOf(app), "", "", "", Weight.LIGHT, "");
+  }
+
   private FactValue role() {
-    return new FactValue.Role(any(apps), "User", "", Weight.LIGHT, true);
+    return new FactValue.Role(any(apps), "User", "", any(List.of(Weight.values())), true);
   }
 
   private FactValue given() {

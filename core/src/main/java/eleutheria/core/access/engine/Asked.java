@@ -1,0 +1,59 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.Weight;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Which holdings are asked for. What is empty, false or null does not narrow; everything given must
+ * fit.
+ *
+ * @param apps entitlements of these applications
+ * @param entitlements these alone
+ * @param weights entitlements of these weights
+ * @param values by attribute, the one value that the holder has
+ * @param people a filter over the holder's attributes (RFC 7644, section 3.4.2.2); empty for all
+ * @param unused only where it is known not to have been used
+ * @param conflict only where a separation rule is broken and nobody accepted it
+ * @param hand only where a ground is the person's own and was given by hand
+ * @param ending only what ends by itself before this moment
+ */
+public record Asked(
+    Set<ApplicationId> apps,
+    Set<EntitlementId> entitlements,
+    Set<Weight> weights,
+    Map<String, String> values,
+    String people,
+    boolean unused,
+    boolean conflict,
+    boolean hand,
+    @Nullable Instant ending) {
+  public static final Asked ALL =
+      new Asked(Set.of(), Set.of(), Set.of(), Map.of(), "", false, false, false, null);
+
+  /** Whether some holders of an entitlement may be passed over. */
+  boolean narrows() {
+    return !values.isEmpty() || !people.isEmpty() || marks();
+  }
+
+  private boolean marks() {
+    return unused || conflict || hand || ending != null;
+  }
+
+  /** Whether entitlements without a holder that fits are left out. */
+  boolean hunts() {
+    return narrows();
+  }
+
+  public Asked of(Set<EntitlementId> only) {
+    return new Asked(apps, only, weights, values, people, unused, conflict, hand, ending);
+  }
+
+  public Asked having(Map<String, String> those) {
+    return new Asked(apps, entitlements, weights, those, people, unused, conflict, hand, ending);
+  }
+}

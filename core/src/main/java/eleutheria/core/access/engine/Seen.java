@@ -1,0 +1,118 @@
+package eleutheria.core.access.engine;
+
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Reach;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
+import java.util.SortedSet;
+import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
+
+/**
+ * Which holdings somebody may see, as sets: of an application that they own, or that {@code
+ * access.read} reaches for all units, everybody's; else those of people in the units it reaches, of
+ * everyone in their team below, and their own.
+ *
+ * <p>Cost: one union for each application that is asked about.
+ */
+public final class Seen {
+  private final Snapshot snapshot;
+  private final @Nullable Authority authority;
+  private final RoaringBitmap always;
+  // By number of the application: the people whose holdings of it are seen; null stands for all.
+  private final Map<Integer, @Nullable RoaringBitmap> known = new HashMap<>();
+
+  private Seen(Snapshot snapshot, @Nullable Authority authority, RoaringBitmap always) {
+    this.snapshot = snapshot;
+    this.authority = authority;
+    this.always = always;
+  }
+
+  /** All holdings, for whoever asks on behalf of the product itself. */
+  public static Seen everything(Snapshot snapshot) {
+    return new Seen(snapshot, null, Snapshot.NOBODY);
+  }
+
+  /**
+   * @param authority what the reader may do now
+   * @param team everyone below them
+   */
+  public static Seen by(Snapshot snapshot, Authority authority, Set<PersonId> team) {
+    if (authority.hasEverywhere(Power.ACCESS_READ)) {
+      return everything(snapshot);
+    }
+    RoaringBitmap always = new RoaringBitmap();
+    for (PersonId person : team) {
+      add(always, snapshot.number(person));
+    }
+    PersonId self = authority.person();
+    if (self != null) {
+      add(always, snapshot.number(self));
+    }
+    return new Seen(snapshot, authority, always);
+  }
+
+  private static void add(RoaringBitmap into, int person) {
+    if (person >= 0) {
+      into.add(person);
+    }
+  }
+
+  /** Whether nothing is cut at all. */
+  public boolean everything() {
+    return authority == null;
+  }
+
+  /** The people whose holding of an entitlement is seen; null for everybody; never changed. */
+  @Nullable RoaringBitmap of(int entitlement) {
+    Authority reader = authority;
+    if (reader == null) {
+      return null;
+    }
+    int app = snapshot.state.roleApps().get(entitlement) - 1;
+    if (app < 0) {
+      return Snapshot.NOBODY;
+    }
+    synchronized (known) {
+      if (!known.containsKey(app)) {
+        known.put(app, people(reader, snapshot.store.application(app)));
+      }
+      return known.get(app);
+    }
+  }
+
+  private @Nullable RoaringBitmap people(Authority reader, ApplicationId app) {
+    if (reader.owns(app)) {
+      return null;
+    }
+    RoaringBitmap seen = always.clone();
+    for (Reach reach : reader.reaches(Power.ACCESS_READ)) {
+      SortedSet<String> apps = reach.applications();
+      if (apps != null && !apps.contains(app.value().toString())) {
+        continue;
+      }
+      SortedSet<String> units = reach.units();
+      if (units == null) {
+        return null;
+      }
+      int unit = snapshot.store.attribute(eleutheria.core.directory.Attributes.UNIT);
+      for (String each : units) {
+        int code = unit < 0 ? -1 : snapshot.store.words(unit).find(each);
+        if (code >= 0) {
+          seen.or(snapshot.having(unit, code));
+        }
+      }
+    }
+    return seen;
+  }
+
+  /** Whether this person's holding of an entitlement is seen. */
+  public boolean sees(int person, int entitlement) {
+    RoaringBitmap people = of(entitlement);
+    return people == null || people.contains(person);
+  }
+}
