@@ -3,6 +3,7 @@ package eleutheria.server.ledger;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.EngineDirectory;
@@ -225,6 +226,16 @@ public class World implements InitializingBean {
     return first != null && whole.access() instanceof EngineAccess access
         ? access.lost(person, entitlement, first)
         : null;
+  }
+
+  /** The engine behind all of it, for questions that need more than one moment. */
+  public Engine engine() {
+    return engine;
+  }
+
+  /** The separation rules and exceptions of a moment. */
+  public SeparationRules rules(Instant at) {
+    return look((known, now) -> SeparationRules.of(known, at));
   }
 
   /** What would take an entitlement from a person now. */

@@ -4,7 +4,6 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.Weight;
 import java.time.Instant;
-import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -15,7 +14,6 @@ import org.jspecify.annotations.Nullable;
  * @param apps entitlements of these applications
  * @param entitlements these alone
  * @param weights entitlements of these weights
- * @param values by attribute, the one value that the holder has
  * @param people a filter over the holder's attributes (RFC 7644, section 3.4.2.2); empty for all
  * @param unused only where it is known not to have been used
  * @param conflict only where a separation rule is broken and nobody accepted it
@@ -26,34 +24,19 @@ public record Asked(
     Set<ApplicationId> apps,
     Set<EntitlementId> entitlements,
     Set<Weight> weights,
-    Map<String, String> values,
     String people,
     boolean unused,
     boolean conflict,
     boolean hand,
     @Nullable Instant ending) {
   public static final Asked ALL =
-      new Asked(Set.of(), Set.of(), Set.of(), Map.of(), "", false, false, false, null);
+      new Asked(Set.of(), Set.of(), Set.of(), "", false, false, false, null);
 
-  /** Whether some holders of an entitlement may be passed over. */
+  /**
+   * Whether some holders of an entitlement may be passed over, so that those without any are left
+   * out.
+   */
   boolean narrows() {
-    return !values.isEmpty() || !people.isEmpty() || marks();
-  }
-
-  private boolean marks() {
-    return unused || conflict || hand || ending != null;
-  }
-
-  /** Whether entitlements without a holder that fits are left out. */
-  boolean hunts() {
-    return narrows();
-  }
-
-  public Asked of(Set<EntitlementId> only) {
-    return new Asked(apps, only, weights, values, people, unused, conflict, hand, ending);
-  }
-
-  public Asked having(Map<String, String> those) {
-    return new Asked(apps, entitlements, weights, those, people, unused, conflict, hand, ending);
+    return !people.isEmpty() || unused || conflict || hand || ending != null;
   }
 }

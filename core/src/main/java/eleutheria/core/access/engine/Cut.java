@@ -4,8 +4,6 @@ import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.facts.GrantSource;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
@@ -64,16 +62,7 @@ public final class Cut {
   }
 
   private static @Nullable RoaringBitmap among(Snapshot snapshot, Asked asked) {
-    RoaringBitmap among = null;
-    for (Map.Entry<String, String> each : new TreeMap<>(asked.values()).entrySet()) {
-      RoaringBitmap having = snapshot.having(each.getKey(), each.getValue());
-      among = among == null ? having : RoaringBitmap.and(among, having);
-    }
-    if (!asked.people().isEmpty()) {
-      RoaringBitmap fitting = snapshot.fitting(asked.people());
-      among = among == null ? fitting : RoaringBitmap.and(among, fitting);
-    }
-    return among;
+    return asked.people().isEmpty() ? null : snapshot.fitting(asked.people());
   }
 
   public Snapshot snapshot() {
@@ -109,7 +98,7 @@ public final class Cut {
               if (number < 0) {
                 return false;
               }
-              boolean all = !asked.hunts() && base == null && seen.of(number) == null;
+              boolean all = !asked.narrows() && base == null && seen.of(number) == null;
               return all || count(number) > 0;
             })
         .toList();

@@ -85,8 +85,10 @@ public final class HoldingsMap {
    * @param unused how many are known not to have used it; −1 where that is not known
    * @param conflicts how many break a separation rule by it
    * @param signs for a person, by what and whence ({@link Signs}); 0 for a row of many
+   * @param lost in a comparison, how many of the count have lost it, the others gained it; else 0
    */
-  public record Cell(int row, int column, int count, int unused, int conflicts, int signs) {}
+  public record Cell(
+      int row, int column, int count, int unused, int conflicts, int signs, int lost) {}
 
   public record Window(List<Row> rows, List<Column> columns, List<Cell> cells) {}
 
@@ -101,6 +103,7 @@ public final class HoldingsMap {
       boolean open) {}
 
   private final Cut cut;
+  private final @Nullable Cut lost;
   private final Snapshot snapshot;
   private final Shape shape;
   private final List<Entitlement> columns;
@@ -111,8 +114,9 @@ public final class HoldingsMap {
   private final int people;
   private final @Nullable Matrix kept;
 
-  private HoldingsMap(Cut cut, AppsView apps, Shape shape) {
+  private HoldingsMap(Cut cut, @Nullable Cut lost, AppsView apps, Shape shape) {
     this.cut = cut;
+    this.lost = lost;
     this.snapshot = cut.snapshot;
     this.shape = shape;
     List<Entitlement> all = cut.entitlements(apps);
@@ -159,7 +163,17 @@ public final class HoldingsMap {
    *     {@value #MOST_ALIKE} rows or columns
    */
   public static HoldingsMap of(Cut cut, AppsView apps, Shape shape) {
-    return new HoldingsMap(cut, apps, shape);
+    return new HoldingsMap(cut, null, apps, shape);
+  }
+
+  /**
+   * Lays out what differs between two moments.
+   *
+   * @param cut whoever gained or lost something
+   * @param lost of them those who lost it
+   */
+  public static HoldingsMap comparing(Cut cut, Cut lost, AppsView apps, Shape shape) {
+    return new HoldingsMap(cut, lost, apps, shape);
   }
 
   private int put(
@@ -433,7 +447,8 @@ public final class HoldingsMap {
                 1,
                 unused == null ? -1 : unused.contains(person) ? 1 : 0,
                 cut.evidence.conflicts().apply(e).contains(person) ? 1 : 0,
-                Signs.of(snapshot, person, e)));
+                Signs.of(snapshot, person, e),
+                lost != null && lost.people(e).contains(person) ? 1 : 0));
       }
     }
   }
@@ -458,7 +473,8 @@ public final class HoldingsMap {
                 count,
                 unused == null ? -1 : both(unused, e, block),
                 conflicts.isEmpty() ? 0 : both(conflicts, e, block),
-                0));
+                0,
+                lost == null ? 0 : RoaringBitmap.andCardinality(block.people(), lost.people(e))));
       }
     }
   }

@@ -23,18 +23,21 @@ public final class Seen {
   private final Snapshot snapshot;
   private final @Nullable Authority authority;
   private final RoaringBitmap always;
+  private final Power power;
   // By number of the application: the people whose holdings of it are seen; null stands for all.
   private final Map<Integer, @Nullable RoaringBitmap> known = new HashMap<>();
 
-  private Seen(Snapshot snapshot, @Nullable Authority authority, RoaringBitmap always) {
+  private Seen(
+      Snapshot snapshot, @Nullable Authority authority, RoaringBitmap always, Power power) {
     this.snapshot = snapshot;
+    this.power = power;
     this.authority = authority;
     this.always = always;
   }
 
   /** All holdings, for whoever asks on behalf of the product itself. */
   public static Seen everything(Snapshot snapshot) {
-    return new Seen(snapshot, null, Snapshot.NOBODY);
+    return new Seen(snapshot, null, Snapshot.NOBODY, Power.ACCESS_READ);
   }
 
   /**
@@ -53,7 +56,23 @@ public final class Seen {
     if (self != null) {
       add(always, snapshot.number(self));
     }
-    return new Seen(snapshot, authority, always);
+    return new Seen(snapshot, authority, always, Power.ACCESS_READ);
+  }
+
+  /**
+   * Whose use of what may be seen: as far as {@code use.read} reaches, and one's own. Neither an
+   * application's owner nor a manager sees when somebody used what.
+   */
+  public static Seen use(Snapshot snapshot, Authority authority) {
+    if (authority.hasEverywhere(Power.USE_READ)) {
+      return everything(snapshot);
+    }
+    RoaringBitmap always = new RoaringBitmap();
+    PersonId self = authority.person();
+    if (self != null) {
+      add(always, snapshot.number(self));
+    }
+    return new Seen(snapshot, authority, always, Power.USE_READ);
   }
 
   private static void add(RoaringBitmap into, int person) {
@@ -86,11 +105,11 @@ public final class Seen {
   }
 
   private @Nullable RoaringBitmap people(Authority reader, ApplicationId app) {
-    if (reader.owns(app)) {
+    if (power == Power.ACCESS_READ && reader.owns(app)) {
       return null;
     }
     RoaringBitmap seen = always.clone();
-    for (Reach reach : reader.reaches(Power.ACCESS_READ)) {
+    for (Reach reach : reader.reaches(power)) {
       SortedSet<String> apps = reach.applications();
       if (apps != null && !apps.contains(app.value().toString())) {
         continue;

@@ -418,13 +418,6 @@ public final class Snapshot {
     return or(known.get(code));
   }
 
-  /** Everyone who exists and has a value of an attribute; never to be changed. */
-  RoaringBitmap having(String attribute, String value) {
-    int number = store.attribute(attribute);
-    int code = number < 0 ? -1 : store.words(number).find(value);
-    return code < 0 ? NOBODY : having(number, code);
-  }
-
   /** Held entitlements by the values of an attribute; empty where nobody ever had one. */
   public Matrix matrix(String attribute) {
     int number = store.attribute(attribute);

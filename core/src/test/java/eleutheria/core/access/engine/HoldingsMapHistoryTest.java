@@ -149,7 +149,6 @@ class HoldingsMapHistoryTest {
             random(random, world.apps),
             random(random, world.roles),
             random(random, List.of(Weight.values())),
-            random.nextInt(4) == 0 ? Map.of("unit", "Safety") : Map.of(),
             random.nextInt(4) == 0 ? any(RandomWorld.FILTERS) : "",
             random.nextInt(5) == 0,
             random.nextInt(5) == 0,
@@ -175,8 +174,6 @@ class HoldingsMapHistoryTest {
                     || asked.entitlements().contains(entitlement.id()))
                 && (asked.weights().isEmpty()
                     || asked.weights().contains(entitlement.role().weight()))
-                && asked.values().entrySet().stream()
-                    .allMatch(e -> values(person, e.getKey()).contains(e.getValue()))
                 && (asked.people().isEmpty() || reference.fits(person, asked.people(), world.now))
                 && (!asked.unused()
                     || (known(entitlement.id()) && drawn(entitlement.id(), person, 2)))

@@ -1,0 +1,66 @@
+-- How much is used, in counts that stay when the events are gone; saved questions and kept reports.
+
+-- One row a day and tile, of days that are over, in the organisation's zone.
+create table opening_day (
+  tile_id binary(16) not null,
+  on_day date not null,
+  openings int not null,
+  people int not null,
+  primary key (tile_id, on_day),
+  foreign key (tile_id) references thing (id)
+);
+
+create table sign_in_day (
+  on_day date not null primary key,
+  sign_ins int not null,
+  failures int not null,
+  people int not null
+);
+
+alter table opening add key by_time (happened_at, tile_id, person_id);
+alter table signin_event add key by_time (happened_at, success, person_id);
+
+-- A question that somebody saved: what it asks stands in spec as canonical JSON.
+create table question (
+  question_id binary(16) not null primary key,
+  owner_id binary(16) not null,
+  name varchar(120) collate utf8mb4_bin not null,
+  why varchar(500) collate utf8mb4_bin not null,
+  spec text collate utf8mb4_bin not null,
+  shared boolean not null,
+  every varchar(10) character set ascii collate ascii_bin not null,
+  next_on date null,
+  version int not null,
+  changed_at datetime(6) not null,
+  key by_owner (owner_id),
+  key by_next (next_on),
+  foreign key (owner_id) references thing (id),
+  check (every in ('never', 'week', 'month', 'quarter'))
+);
+
+-- An answer that can be checked later: of which moment it is, where the ledger stood, and the hash of
+-- its lines. The lines themselves are not kept; they follow from the facts.
+create table report_made (
+  report_no bigint not null auto_increment primary key,
+  made_by binary(16) not null,
+  made_at datetime(6) not null,
+  question_name varchar(120) collate utf8mb4_bin not null,
+  spec text collate utf8mb4_bin not null,
+  as_of datetime(6) not null,
+  position bigint not null,
+  entry_hash char(64) character set ascii collate ascii_bin not null,
+  line_count bigint not null,
+  digest char(64) character set ascii collate ascii_bin not null,
+  key by_maker (made_by, made_at),
+  foreign key (made_by) references thing (id)
+);
+
+-- A hint that somebody set aside, and why; it comes back when its numbers grow.
+create table hint_aside (
+  hint_key char(64) character set ascii collate ascii_bin not null primary key,
+  set_by binary(16) not null,
+  set_at datetime(6) not null,
+  reason varchar(500) collate utf8mb4_bin not null,
+  number int not null,
+  foreign key (set_by) references thing (id)
+);

@@ -1,0 +1,554 @@
+package eleutheria.server.holdings;
+
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.Ground;
+import eleutheria.core.access.engine.HoldingsMap;
+import eleutheria.core.access.engine.Signs;
+import eleutheria.core.apps.AppsView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ValueType;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.apps.AppRef;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The map of holdings: what is seen of it, the same as a list, and what is marked in it. */
+@RestController
+class MapController {
+  private static final int MOST_ROWS = 200;
+  private static final int MOST_COLUMNS = 200;
+  private static final int MOST_LINES = 500;
+  private static final int MOST_NAMED = 12;
+
+  /** More than so many holdings are not ended in one act. */
+  private static final int MOST_ENDED = 500;
+
+  private final World world;
+  private final Holdings holdings;
+  private final UseFigures figures;
+
+  MapController(World world, Holdings holdings, UseFigures figures) {
+    this.world = world;
+    this.holdings = holdings;
+    this.figures = figures;
+  }
+
+  /**
+   * A window of the map.
+   *
+   * @param people how many active people are within the reader's reach
+   * @param held how many holdings fit
+   * @param rows how many rows there are
+   * @param columns how many columns there are
+   * @param cells those that are not empty, each as row and column, both from 0 in the whole map;
+   *     how many have it; how many are known not to have used it, −1 where that is not known; how
+   *     many break a separation rule; for a person the bits of {@code signs}; how many have lost
+   *     it, where two moments are compared
+   * @param at the moment it is of
+   */
+  record MapView(
+      int people,
+      long held,
+      int rows,
+      int columns,
+      List<RowHead> rowHeads,
+      List<ColumnHead> columnHeads,
+      List<AppRef> apps,
+      List<int[]> cells,
+      Instant at,
+      long position) {}
+
+  /**
+   * @param kind value, person or rest: those of an open row who have nothing that is asked for
+   * @param key as it stands in {@code open}
+   * @param id of a person; else null
+   * @param beside a person's title
+   * @param of how many people the row stands for
+   */
+  record RowHead(
+      String kind,
+      String key,
+      int depth,
+      String name,
+      @Nullable String id,
+      @Nullable String beside,
+      int of,
+      boolean open) {}
+
+  /**
+   * @param app its place among the apps of this answer
+   * @param count how many have it, of those asked for
+   */
+  record ColumnHead(String id, String name, String weight, int app, int count) {}
+
+  /** An attribute that rows can be made of. */
+  record RowAttribute(String name, String label) {}
+
+  /**
+   * @param looksAtUse whether the reader may see what is unused
+   */
+  record MapChoices(List<RowAttribute> attributes, boolean looksAtUse, boolean mayEnd) {}
+
+  /**
+   * One cell as a line.
+   *
+   * @param of how many people the row stands for
+   * @param unused −1 where it is not known
+   */
+  record CellLine(
+      String key,
+      String name,
+      int of,
+      EntitlementRef entitlement,
+      int count,
+      int unused,
+      int conflicts,
+      int lost) {}
+
+  record CellLines(int total, List<CellLine> lines) {}
+
+  @GetMapping("/api/holdings/choices")
+  @Needs(signedIn = true)
+  MapChoices choices(Viewer viewer) {
+    holdings.ask(viewer, AskedForm.ALL);
+    return new MapChoices(
+        world.whole().directory().definitions().entrySet().stream()
+            .filter(e -> !e.getValue().personal())
+            .map(e -> new RowAttribute(e.getKey(), e.getValue().label()))
+            .toList(),
+        viewer.authority().has(Power.USE_READ),
+        viewer.authority().has(Power.ACCESS_END));
+  }
+
+  @GetMapping("/api/holdings/map")
+  @Needs(signedIn = true)
+  MapView map(
+      Viewer viewer,
+      @Valid @ParameterObject AskedForm asked,
+      @Valid @ParameterObject ShapeForm shape,
+      @RequestParam(defaultValue = "0") int row,
+      @RequestParam(defaultValue = "40") int size,
+      @RequestParam(defaultValue = "0") int column,
+      @RequestParam(defaultValue = "40") int width) {
+    Holdings.Asking asking = holdings.ask(viewer, asked);
+    HoldingsMap map = map(viewer, asking, shape);
+    HoldingsMap.Window window =
+        map.window(
+            Math.max(0, row),
+            Math.clamp(size, 0, MOST_ROWS),
+            Math.max(0, column),
+            Math.clamp(width, 0, MOST_COLUMNS));
+    AppsView apps = asking.whole().access().apps();
+    DirectoryView directory = asking.whole().directory();
+    Map<AppRef, Integer> places = new LinkedHashMap<>();
+    List<ColumnHead> heads =
+        window.columns().stream()
+            .map(
+                c -> {
+                  AppRef app = AppRef.of(apps.applicationOf(c.entitlement()));
+                  places.putIfAbsent(app, places.size());
+                  return new ColumnHead(
+                      c.entitlement().id().value().toString(),
+                      c.entitlement().role().name(),
+                      c.entitlement().role().weight().word(),
+                      places.get(app),
+                      c.count());
+                })
+            .toList();
+    String first = shape.shape().rows();
+    String second = shape.shape().then();
+    return new MapView(
+        map.people(),
+        map.holdings(),
+        map.rows(),
+        map.columns().size(),
+        window.rows().stream().map(r -> head(directory, r, first, second)).toList(),
+        heads,
+        List.copyOf(places.keySet()),
+        window.cells().stream()
+            .map(
+                c ->
+                    new int[] {
+                      c.row(), c.column(), c.count(), c.unused(), c.conflicts(), c.signs(), c.lost()
+                    })
+            .toList(),
+        asking.whole().access().at(),
+        world.position());
+  }
+
+  private HoldingsMap map(Viewer viewer, Holdings.Asking asking, ShapeForm form) {
+    HoldingsMap.Shape shape = form.shape();
+    for (String attribute : new String[] {shape.rows(), shape.then()}) {
+      FactValue.Definition definition = asking.whole().directory().definitions().get(attribute);
+      if (definition != null
+          && definition.personal()
+          && !viewer.authority().has(Power.PEOPLE_READ)) {
+        throw Refusal.of(
+            Problem.forbidden(
+                "power",
+                "This attribute is personal; to make rows of it needs the power “people.read”."));
+      }
+    }
+    return holdings.map(asking, shape);
+  }
+
+  private static RowHead head(
+      DirectoryView directory, HoldingsMap.Row row, String first, String second) {
+    Optional<Person> person =
+        row.person() == null ? Optional.empty() : directory.person(row.person());
+    String value = row.key().substring(row.key().lastIndexOf(HoldingsMap.APART) + 1);
+    return new RowHead(
+        row.kind().name().toLowerCase(Locale.ROOT),
+        row.key(),
+        row.depth(),
+        person
+            .map(p -> p.name().familyFirst())
+            .orElseGet(() -> label(directory, row.depth() == 0 ? first : second, value)),
+        person.map(p -> p.id().value().toString()).orElse(null),
+        person.map(p -> p.value("title")).orElse(null),
+        row.people(),
+        row.open());
+  }
+
+  /** A value as it is read: a person is named, everything else is its own name. */
+  private static String label(DirectoryView directory, String attribute, String value) {
+    FactValue.Definition definition = directory.definitions().get(attribute);
+    if (definition == null || definition.type() != ValueType.PERSON || value.isEmpty()) {
+      return value;
+    }
+    try {
+      return directory.person(PersonId.parse(value)).map(p -> p.name().familyFirst()).orElse(value);
+    } catch (IllegalArgumentException e) {
+      return value;
+    }
+  }
+
+  /** The same as the map, as a list: the cells of its rows one after the other. */
+  @GetMapping("/api/holdings/cells")
+  @Needs(signedIn = true)
+  CellLines cells(
+      Viewer viewer,
+      @Valid @ParameterObject AskedForm asked,
+      @Valid @ParameterObject ShapeForm shape,
+      @RequestParam(defaultValue = "0") int offset,
+      @RequestParam(defaultValue = "100") int limit) {
+    Holdings.Asking asking = holdings.ask(viewer, asked);
+    HoldingsMap map = map(viewer, asking, shape);
+    AppsView apps = asking.whole().access().apps();
+    DirectoryView directory = asking.whole().directory();
+    return new CellLines(
+        map.filled(),
+        map.lines(Math.max(0, offset), Math.clamp(limit, 1, MOST_LINES)).stream()
+            .map(
+                line ->
+                    new CellLine(
+                        line.key(),
+                        name(directory, shape, line.key()),
+                        line.people(),
+                        EntitlementRef.of(apps, line.entitlement()),
+                        line.cell().count(),
+                        line.cell().unused(),
+                        line.cell().conflicts(),
+                        line.cell().lost()))
+            .toList());
+  }
+
+  private static String name(DirectoryView directory, ShapeForm form, String key) {
+    int apart = key.indexOf(HoldingsMap.APART);
+    HoldingsMap.Shape shape = form.shape();
+    return apart < 0
+        ? label(directory, shape.rows(), key)
+        : label(directory, shape.rows(), key.substring(0, apart))
+            + ", "
+            + label(directory, shape.then(), key.substring(apart + 1));
+  }
+
+  // ---- what is marked
+
+  /**
+   * What is marked: rows and columns, or one person.
+   *
+   * @param keys of rows, one a line; none for all
+   * @param person instead of rows
+   * @param columns entitlements; none for all
+   */
+  record MarkForm(
+      @Nullable @Size(max = 8000) String keys,
+      @Nullable UUID person,
+      @Nullable @Size(max = 500) List<UUID> columns) {
+    Set<String> rows() {
+      return keys == null ? Set.of() : ShapeForm.keys(keys);
+    }
+
+    @Nullable PersonId who() {
+      return person == null ? null : new PersonId(person);
+    }
+  }
+
+  /**
+   * @param signs by what and whence, those of one holding together
+   * @param held how many holdings stand on just these
+   */
+  record SignCount(List<SignView> signs, int held) {}
+
+  record SignView(String by, String source) {}
+
+  /** Somebody who breaks a rule, and the other side of it. */
+  record MarkedConflict(PersonLine person, EntitlementRef with, String rule) {}
+
+  /**
+   * What is to be said of what is marked.
+   *
+   * @param people how many people have any of it
+   * @param held how many holdings that are
+   * @param of how many active people the rows stand for
+   * @param elsewhere how many more people have any of it, in other rows
+   * @param unused how many holdings are known not to have been used
+   * @param unknown of how many holdings nothing is known
+   * @param unusedBy some of those who do not use it, where one entitlement is marked
+   * @param use by week, the last being this week; null where use may not be told
+   * @param entitlement the one that is marked; null where there are several
+   */
+  record MarkView(
+      int people,
+      long held,
+      int of,
+      int elsewhere,
+      long unused,
+      long unknown,
+      long conflicts,
+      List<SignCount> signs,
+      List<PersonLine> unusedBy,
+      List<MarkedConflict> breaches,
+      int @Nullable [] use,
+      @Nullable Instant lastUsed,
+      @Nullable EntitlementRef entitlement,
+      @Nullable PersonLine person) {}
+
+  @GetMapping("/api/holdings/mark")
+  @Needs(signedIn = true)
+  MarkView mark(
+      Viewer viewer,
+      @Valid @ParameterObject AskedForm asked,
+      @Valid @ParameterObject ShapeForm shape,
+      @Valid @ParameterObject MarkForm mark) {
+    Holdings.Asking asking = holdings.ask(viewer, asked);
+    HoldingsMap map = map(viewer, asking, shape);
+    List<Entitlement> columns = columns(map, mark);
+    HoldingsMap.Explained told = map.explain(mark.rows(), mark.who(), columns);
+    Entitlement one = columns.size() == 1 ? columns.getFirst() : null;
+    AppsView apps = asking.whole().access().apps();
+    DirectoryView directory = asking.whole().directory();
+    UseFigures.Marked use =
+        one == null || asked.asOf() != null
+            ? null
+            : figures.of(
+                viewer,
+                asking.whole(),
+                one.id(),
+                told.people() > UseFigures.MOST_ASKED
+                    ? List.of()
+                    : map.marked(mark.rows(), mark.who(), one, UseFigures.MOST_ASKED));
+    return new MarkView(
+        told.people(),
+        told.holdings(),
+        told.of(),
+        told.elsewhere(),
+        told.unused(),
+        told.unknown(),
+        told.conflicts(),
+        told.signs().entrySet().stream()
+            .sorted(Map.Entry.<Integer, Integer>comparingByValue().reversed())
+            .map(e -> new SignCount(signs(e.getKey()), e.getValue()))
+            .toList(),
+        one == null
+            ? List.of()
+            : lines(directory, map.unused(mark.rows(), mark.who(), one, MOST_NAMED)),
+        one == null ? List.of() : breaches(asking, map, mark, one),
+        use == null ? null : use.weeks(),
+        use == null ? null : use.last(),
+        one == null ? null : EntitlementRef.of(apps, one),
+        mark.who() == null ? null : directory.person(mark.who()).map(PersonLine::of).orElse(null));
+  }
+
+  static List<SignView> signs(int bits) {
+    return Signs.read(bits).stream()
+        .map(s -> new SignView(s.by().name().toLowerCase(Locale.ROOT), s.source().word()))
+        .toList();
+  }
+
+  private static List<PersonLine> lines(DirectoryView directory, List<PersonId> people) {
+    return people.stream()
+        .flatMap(id -> directory.person(id).stream())
+        .map(PersonLine::of)
+        .toList();
+  }
+
+  private static List<Entitlement> columns(HoldingsMap map, MarkForm mark) {
+    List<UUID> wanted = mark.columns();
+    if (wanted == null || wanted.isEmpty()) {
+      return List.of();
+    }
+    Set<UUID> ids = Set.copyOf(wanted);
+    List<Entitlement> found =
+        map.columns().stream().filter(e -> ids.contains(e.id().value())).toList();
+    if (found.isEmpty()) {
+      throw Refusal.of(Problem.absent("entitlement"));
+    }
+    return found;
+  }
+
+  private List<MarkedConflict> breaches(
+      Holdings.Asking asking, HoldingsMap map, MarkForm mark, Entitlement one) {
+    List<PersonId> people = map.conflicts(mark.rows(), mark.who(), one, MOST_NAMED);
+    if (people.isEmpty()) {
+      return List.of();
+    }
+    AppsView apps = asking.whole().access().apps();
+    var rules = world.rules(asking.whole().access().at());
+    List<MarkedConflict> found = new ArrayList<>();
+    for (Conflict conflict : rules.conflicts(asking.whole().access())) {
+      boolean first = conflict.one().equals(one.id());
+      if ((first || conflict.other().equals(one.id())) && people.contains(conflict.person())) {
+        EntitlementId other = first ? conflict.other() : conflict.one();
+        asking
+            .whole()
+            .directory()
+            .person(conflict.person())
+            .ifPresent(
+                person ->
+                    apps.entitlement(other)
+                        .ifPresent(
+                            e ->
+                                found.add(
+                                    new MarkedConflict(
+                                        PersonLine.of(person),
+                                        EntitlementRef.of(apps, e),
+                                        rules
+                                            .rule(conflict.rule())
+                                            .map(r -> r.terms().name())
+                                            .orElse("")))));
+      }
+    }
+    return found;
+  }
+
+  /**
+   * What would have to be ended so that holdings end.
+   *
+   * @param grants of these people's own, which can be ended by themselves
+   * @param ends how many holdings that takes away
+   * @param stays those that stand on something else as well, or only
+   * @param more how many more stay
+   */
+  record EndingsView(List<String> grants, int ends, List<StaysView> stays, int more) {}
+
+  /**
+   * @param on the group or filter that it stands on
+   */
+  record StaysView(
+      PersonLine person, EntitlementRef entitlement, String on, @Nullable String group) {}
+
+  /** What ending the marked holdings takes: of {@code unused} alone, or of all that fit. */
+  @GetMapping("/api/holdings/endings")
+  @Needs(Power.ACCESS_END)
+  EndingsView endings(
+      Viewer viewer,
+      @Valid @ParameterObject AskedForm asked,
+      @Valid @ParameterObject ShapeForm shape,
+      @Valid @ParameterObject MarkForm mark,
+      @RequestParam(defaultValue = "false") boolean unused) {
+    Holdings.Asking asking = holdings.ask(viewer, asked.at(null));
+    HoldingsMap map = map(viewer, asking, shape);
+    AppsView apps = asking.whole().access().apps();
+    DirectoryView directory = asking.whole().directory();
+    List<String> grants = new ArrayList<>();
+    List<StaysView> stays = new ArrayList<>();
+    int ends = 0;
+    int seen = 0;
+    int staying = 0;
+    List<Entitlement> columns = columns(map, mark);
+    for (Entitlement each : columns.isEmpty() ? map.columns() : columns) {
+      List<PersonId> people =
+          unused
+              ? map.unused(mark.rows(), mark.who(), each, MOST_ENDED + 1)
+              : map.marked(mark.rows(), mark.who(), each, MOST_ENDED + 1);
+      seen += people.size();
+      if (seen > MOST_ENDED) {
+        throw Refusal.invalid(
+            "endings.many",
+            "",
+            "More than %d holdings are marked. Mark fewer, or end the grant to the group that brings them."
+                .formatted(MOST_ENDED));
+      }
+      for (PersonId id : people) {
+        Optional<Ground> other = Optional.empty();
+        for (Ground ground : asking.whole().access().grounds(id, each.id())) {
+          Grant grant = ground.grant();
+          if (grant.given().subject() instanceof FactValue.Subject.OfPerson) {
+            grants.add(grant.id().value().toString());
+          } else {
+            other = Optional.of(ground);
+          }
+        }
+        if (other.isEmpty()) {
+          ends++;
+          continue;
+        }
+        staying++;
+        if (stays.size() < MOST_NAMED) {
+          Ground on = other.get();
+          directory
+              .person(id)
+              .ifPresent(
+                  person ->
+                      stays.add(
+                          new StaysView(
+                              PersonLine.of(person),
+                              EntitlementRef.of(apps, each),
+                              on(directory, on),
+                              on.grant().given().subject() instanceof FactValue.Subject.OfGroup g
+                                  ? g.group().value().toString()
+                                  : null)));
+        }
+      }
+    }
+    return new EndingsView(grants, ends, stays, staying - stays.size());
+  }
+
+  private static String on(DirectoryView directory, Ground ground) {
+    return switch (ground.grant().given().subject()) {
+      case FactValue.Subject.OfGroup s ->
+          directory.group(s.group()).map(g -> g.name()).orElse("a group");
+      case FactValue.Subject.ByFilter s -> s.filter();
+      case FactValue.Subject.OfPerson s -> "";
+    };
+  }
+}
