@@ -26,6 +26,7 @@ import { DraftPage } from '../drafts/DraftPage';
 import { DraftsPage } from '../drafts/DraftsPage';
 import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
 import { Tray } from '../drafts/Tray';
+import { MapPage } from '../holdings/MapPage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
@@ -73,6 +74,7 @@ export function Desk() {
   const apps = has('apps.read') || signed.ownsApps;
   const brought = has('apps.read') || signed.ownsListings;
   const rules = has('access.rules') || has('access.except') || has('access.read');
+  const holdings = has('access.read') || signed.ownsApps || signed.leads;
   const finds = people || apps || curates;
   const home = docket
     ? '/desk/docket'
@@ -119,6 +121,16 @@ export function Desk() {
         </Link>
         <nav aria-label={words.shell.sections}>
           {docket && <DocketLink />}
+          {holdings && (
+            <DeskNavLink
+              to="/desk/holdings"
+              className={
+                /^\/desk\/(questions|hints|use|reports)/.test(location.pathname) ? 'active' : ''
+              }
+            >
+              {words.shell.holdings}
+            </DeskNavLink>
+          )}
           {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
           {(apps || brought) && (
             <DeskNavLink
@@ -164,6 +176,7 @@ export function Desk() {
           <Routes>
             {docket && <Route path="docket" element={<DocketPage />} />}
             {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
+            {holdings && <Route path="holdings" element={<MapPage />} />}
             {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
             {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
             {portal.arranges && <Route path="portal/use" element={<UsePage />} />}

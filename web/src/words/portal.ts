@@ -23,6 +23,7 @@ export const words = {
     groups: 'Groups',
     ledger: 'Ledger',
     portal: 'Portal',
+    holdings: 'Holdings',
     apps: 'Applications',
     find: 'Find',
     findLabel: 'Find people, groups, apps and entitlements',

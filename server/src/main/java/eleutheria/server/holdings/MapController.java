@@ -297,12 +297,12 @@ class MapController {
    *
    * @param keys of rows, one a line; none for all
    * @param person instead of rows
-   * @param columns entitlements; none for all
+   * @param marked entitlements; none for all
    */
   record MarkForm(
       @Nullable @Size(max = 8000) String keys,
       @Nullable UUID person,
-      @Nullable @Size(max = 500) List<UUID> columns) {
+      @Nullable @Size(max = 500) List<UUID> marked) {
     Set<String> rows() {
       return keys == null ? Set.of() : ShapeForm.keys(keys);
     }
@@ -412,7 +412,7 @@ class MapController {
   }
 
   private static List<Entitlement> columns(HoldingsMap map, MarkForm mark) {
-    List<UUID> wanted = mark.columns();
+    List<UUID> wanted = mark.marked();
     if (wanted == null || wanted.isEmpty()) {
       return List.of();
     }

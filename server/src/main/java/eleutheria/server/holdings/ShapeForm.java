@@ -14,21 +14,21 @@ import org.jspecify.annotations.Nullable;
  * How the map is laid out, as it stands in its address.
  *
  * @param rows the attribute whose values are the rows; the unit unless given
- * @param then the attribute of the second level
+ * @param under the attribute of the second level
  * @param order of rows and columns; by name unless given
  * @param columns what columns stand together by; the application unless given
  * @param open keys of the rows that are open, one a line
  */
 public record ShapeForm(
     @Nullable @Size(max = 40) String rows,
-    @Nullable @Size(max = 40) String then,
+    @Nullable @Size(max = 40) String under,
     @Nullable @Pattern(regexp = "name|size|likeness") String order,
     @Nullable @Pattern(regexp = "application|weight|state") String columns,
     @Nullable @Size(max = 8000) String open) {
   HoldingsMap.Shape shape() {
     return new HoldingsMap.Shape(
         rows == null ? Attributes.UNIT : rows,
-        then == null ? "" : then,
+        under == null ? "" : under,
         order == null
             ? HoldingsMap.Ordering.NAME
             : HoldingsMap.Ordering.valueOf(order.toUpperCase(Locale.ROOT)),

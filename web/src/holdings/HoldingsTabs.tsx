@@ -1,0 +1,18 @@
+import { DeskNavLink } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { words } from '../words/en';
+
+/** The parts of the holdings section. */
+export function HoldingsTabs() {
+  const { has } = useSession();
+  return (
+    <nav className="tabs" aria-label={words.shell.holdings}>
+      <DeskNavLink to="/desk/holdings" end>
+        {words.holdings.tabs.map}
+      </DeskNavLink>
+      <DeskNavLink to="/desk/questions">{words.holdings.tabs.questions}</DeskNavLink>
+      <DeskNavLink to="/desk/hints">{words.holdings.tabs.hints}</DeskNavLink>
+      {has('use.read') && <DeskNavLink to="/desk/use">{words.holdings.tabs.use}</DeskNavLink>}
+    </nav>
+  );
+}

@@ -1,0 +1,583 @@
+import { type UseQueryResult, useQueries } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type KeyboardEvent, memo, useCallback, useEffect, useRef } from 'react';
+import { GroundSign } from '../access/Grounds';
+import { answer, api, type Schemas } from '../api/client';
+import { Empty, Failure, Loading } from '../shell/states';
+import { words } from '../words/en';
+import type { Asked, Shape } from './asked';
+import {
+  BLOCK,
+  type Cell,
+  Known,
+  moved,
+  type Piece,
+  type RowHead,
+  side,
+  signs,
+  within,
+} from './cells';
+
+const ROW = 32;
+const COLUMN = 46;
+const HEAD = 208;
+const TOP = 118;
+const FOOT = 30;
+const PAGE = 12;
+
+export type Sizes = { people: number; held: number; rows: number; columns: number };
+
+/**
+ * The map: only what is in sight is drawn and asked for. One place has the focus; arrows move it,
+ * with Shift they mark a block, Enter opens a row.
+ */
+export function MapGrid({
+  asked,
+  shape,
+  compares,
+  piece,
+  onMark,
+  onOpen,
+  onSizes,
+  corner,
+  marked,
+}: {
+  asked: Asked;
+  shape: Shape;
+  /** Whether gains and losses are shown instead of shares. */
+  compares: boolean;
+  piece: Piece | undefined;
+  onMark: (piece: Piece | undefined, known: Known) => void;
+  onOpen: (head: RowHead) => void;
+  onSizes: (sizes: Sizes) => void;
+  /** What the rows are. */
+  corner: string;
+  /** What the address marks: a row and a column; what is not given stands for all. */
+  marked: { row?: (head: RowHead) => boolean; column?: string } | undefined;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const sizes = useRef<Sizes>({ people: 0, held: 0, rows: 0, columns: 0 });
+  const dragging = useRef<Piece>(undefined);
+  const rows = useVirtualizer({
+    count: sizes.current.rows,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 6,
+    paddingStart: TOP,
+    paddingEnd: FOOT,
+    scrollPaddingStart: TOP,
+    scrollPaddingEnd: FOOT,
+    initialRect: { width: 1000, height: 600 },
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: sizes.current.columns,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => COLUMN,
+    overscan: 4,
+    paddingStart: HEAD,
+    scrollPaddingStart: HEAD,
+    initialRect: { width: 1000, height: 600 },
+  });
+  const rowItems = rows.getVirtualItems();
+  const columnItems = columns.getVirtualItems();
+  const rowBlocks = blocks(rowItems.map((item) => item.index));
+  const columnBlocks = blocks(columnItems.map((item) => item.index));
+  const wanted = rowBlocks.flatMap((row) => columnBlocks.map((column) => ({ row, column })));
+  const places = wanted.map(({ row, column }) => `${row} ${column}`).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the places say it all
+  const combine = useCallback(
+    (answers: UseQueryResult<Schemas['MapView']>[]) => ({
+      known: new Known(
+        wanted.flatMap(({ row, column }, index) => {
+          const view = answers[index]?.data;
+          return view === undefined ? [] : [{ row: row * BLOCK, column: column * BLOCK, view }];
+        }),
+      ),
+      first: answers.find((one) => one.data !== undefined)?.data,
+      failed: answers.find((one) => one.error !== null),
+    }),
+    [places],
+  );
+  const { known, first, failed } = useQueries({
+    queries: wanted.map(({ row, column }) => ({
+      queryKey: ['holdings-map', asked, shape, row, column],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        answer(
+          api.GET('/api/holdings/map', {
+            params: {
+              query: {
+                ...asked,
+                ...shape,
+                row: row * BLOCK,
+                size: BLOCK,
+                column: column * BLOCK,
+                width: BLOCK,
+              },
+            },
+            signal,
+          }),
+        ),
+    })),
+    combine,
+  });
+  if (first !== undefined) {
+    const { people, held } = first;
+    sizes.current = { people, held, rows: first.rows, columns: first.columns };
+  }
+  const { people, held, rows: rowCount, columns: columnCount } = sizes.current;
+  // What an address marks is found again among what has come.
+  const remembered = useRef(marked);
+  useEffect(() => {
+    const mark = remembered.current;
+    const row = mark?.row === undefined ? 0 : known.rowOf(mark.row);
+    const column = mark?.column === undefined ? 0 : known.columnOf(mark.column);
+    if (mark !== undefined && row !== undefined && column !== undefined) {
+      remembered.current = undefined;
+      onMark(
+        {
+          row,
+          column,
+          toRow: mark.row === undefined ? rowCount - 1 : row,
+          toColumn: mark.column === undefined ? columnCount - 1 : column,
+        },
+        known,
+      );
+    }
+  }, [known, onMark, rowCount, columnCount]);
+  useEffect(() => {
+    onSizes({ people, held, rows: rowCount, columns: columnCount });
+    rows.measure();
+    columns.measure();
+  }, [people, held, rowCount, columnCount, onSizes, rows, columns]);
+
+  if (failed !== undefined && first === undefined) {
+    return <Failure error={failed.error} again={() => failed.refetch()} />;
+  }
+  if (first === undefined) {
+    return <Loading what={words.holdings.title} lines={14} />;
+  }
+  if (rowCount === 0 || columnCount === 0) {
+    return <Empty title={words.holdings.nothing}>{words.holdings.nothingHelp}</Empty>;
+  }
+  const at = piece ?? { row: 0, column: 0, toRow: 0, toColumn: 0 };
+  const left = columnItems[0]?.index ?? 0;
+  const right = columnItems.at(-1)?.index ?? 0;
+
+  const show = (next: Piece) => {
+    rows.scrollToIndex(next.toRow);
+    if (next.toColumn >= 0) {
+      columns.scrollToIndex(next.toColumn);
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.altKey || event.metaKey) {
+      return;
+    }
+    const head = known.rows.get(at.toRow);
+    if (event.key === 'Enter' && head !== undefined) {
+      event.preventDefault();
+      onOpen(head);
+      return;
+    }
+    if (event.key === 'Escape' && piece !== undefined) {
+      event.preventDefault();
+      onMark(undefined, known);
+      return;
+    }
+    if (event.key === ' ') {
+      event.preventDefault();
+      // As in any grid: with Shift the whole row, with Control the whole column.
+      const whole = event.ctrlKey
+        ? { row: 0, toRow: rowCount - 1, column: at.toColumn, toColumn: at.toColumn }
+        : event.shiftKey
+          ? { row: at.toRow, toRow: at.toRow, column: 0, toColumn: columnCount - 1 }
+          : at;
+      onMark(whole, known);
+      return;
+    }
+    const next = moved(at, event, { rows: rowCount, columns: columnCount, page: PAGE });
+    if (next !== undefined) {
+      event.preventDefault();
+      onMark(next, known);
+      show(next);
+    }
+  };
+
+  return (
+    <>
+      {failed !== undefined && (
+        <div className="note wait" role="alert">
+          {words.shell.partial(failed.error instanceof Error ? failed.error.message : '')}
+        </div>
+      )}
+      <div
+        className="map"
+        ref={scroller}
+        role="grid"
+        aria-label={words.holdings.title}
+        aria-rowcount={rowCount + 2}
+        aria-colcount={columnCount + 1}
+        aria-multiselectable
+        aria-activedescendant={
+          at.toRow >= (rowItems[0]?.index ?? 0) && at.toRow <= (rowItems.at(-1)?.index ?? 0)
+            ? placeId(at.toRow, at.toColumn)
+            : undefined
+        }
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        onMouseUp={() => {
+          dragging.current = undefined;
+        }}
+        onMouseLeave={() => {
+          dragging.current = undefined;
+        }}
+      >
+        <div
+          className="map-all"
+          style={{
+            height: TOP + rowCount * ROW + FOOT,
+            width: HEAD + columnCount * COLUMN + 2,
+          }}
+        >
+          <div className="map-top" role="row" aria-rowindex={1}>
+            <div className="map-corner" role="columnheader" aria-colindex={1}>
+              <span className="small dim">{corner}</span>
+            </div>
+            {columnItems.map((item) => (
+              <ColumnTop
+                key={item.index}
+                known={known}
+                column={item.index}
+                first={item.index === left}
+                on={
+                  piece !== undefined &&
+                  piece.row === 0 &&
+                  piece.toRow === rowCount - 1 &&
+                  within(piece, 0, item.index)
+                }
+                onMark={() =>
+                  onMark(
+                    { row: 0, toRow: rowCount - 1, column: item.index, toColumn: item.index },
+                    known,
+                  )
+                }
+              />
+            ))}
+          </div>
+          {rowItems.map((item) => (
+            <MapRow
+              key={item.index}
+              known={known}
+              row={item.index}
+              start={item.start}
+              left={left}
+              right={right}
+              compares={compares}
+              piece={
+                piece !== undefined &&
+                item.index >= Math.min(piece.row, piece.toRow) &&
+                item.index <= Math.max(piece.row, piece.toRow)
+                  ? piece
+                  : undefined
+              }
+              onDown={(column, further) => {
+                const from = further ? at : { row: item.index, column };
+                const next = {
+                  row: from.row,
+                  column: from.column,
+                  toRow: item.index,
+                  toColumn: column,
+                };
+                dragging.current = next;
+                onMark(next, known);
+              }}
+              onOver={(column) => {
+                if (dragging.current !== undefined) {
+                  const next = { ...dragging.current, toRow: item.index, toColumn: column };
+                  dragging.current = next;
+                  onMark(next, known);
+                }
+              }}
+              onHead={(head) => {
+                onMark({ row: item.index, toRow: item.index, column: -1, toColumn: -1 }, known);
+                onOpen(head);
+              }}
+            />
+          ))}
+          <div className="map-foot" role="row" aria-rowindex={rowCount + 2}>
+            <div className="map-head small dim" role="rowheader" aria-colindex={1}>
+              {compares ? words.holdings.moved : words.holdings.all}
+            </div>
+            {columnItems.map((item) => (
+              <div
+                key={item.index}
+                role="gridcell"
+                aria-colindex={item.index + 2}
+                className="mono"
+                style={{ left: item.start, width: COLUMN }}
+              >
+                {short(known.columns.get(item.index)?.count ?? 0)}
+              </div>
+            ))}
+          </div>
+        </div>
+      </div>
+    </>
+  );
+}
+
+function blocks(indexes: number[]): number[] {
+  return [...new Set([0, ...indexes.map((index) => Math.floor(index / BLOCK))])].filter(
+    (block) => block > 0 || indexes.length === 0 || (indexes[0] ?? 0) < BLOCK,
+  );
+}
+
+function placeId(row: number, column: number): string {
+  return column < 0 ? `map-r${row}` : `map-${row}-${column}`;
+}
+
+/** A number of at most four characters: 999, 12k. */
+export function short(n: number): string {
+  return n < 10_000 ? String(n) : `${Math.round(n / 1000)}k`;
+}
+
+const ColumnTop = memo(function ColumnTop({
+  known,
+  column,
+  first,
+  on,
+  onMark,
+}: {
+  known: Known;
+  column: number;
+  first: boolean;
+  on: boolean;
+  onMark: () => void;
+}) {
+  const head = known.columns.get(column);
+  const begins = head !== undefined && known.columns.get(column - 1)?.of.id !== head.of.id;
+  let width = 1;
+  while (begins && known.columns.get(column + width)?.of.id === head.of.id) {
+    width++;
+  }
+  // One column is too narrow for the name of its app, which then stands before its own.
+  const alone = begins && width === 1;
+  return (
+    <div
+      role="columnheader"
+      aria-colindex={column + 2}
+      aria-selected={on}
+      className={begins ? 'map-column begins' : 'map-column'}
+      style={{ left: HEAD + column * COLUMN, width: COLUMN }}
+    >
+      {head === undefined ? (
+        <span className="skeleton" />
+      ) : (
+        <>
+          {(begins || first) && !alone && (
+            <span
+              className="map-app"
+              style={{ width: (begins ? width : 1) * COLUMN }}
+              title={head.of.name}
+            >
+              {head.of.name}
+              {head.of.state !== 'open' && (
+                <span className="dim"> {words.apps.states[head.of.state]}</span>
+              )}
+            </span>
+          )}
+          <button
+            type="button"
+            tabIndex={-1}
+            className={alone ? 'alone' : undefined}
+            onClick={onMark}
+            title={`${head.of.name} · ${head.name}`}
+            aria-label={words.holdings.markColumn(`${head.of.name} · ${head.name}`)}
+          >
+            <span className={head.weight === 'heavy' ? 'heavy' : undefined}>
+              {alone && <b>{head.of.name} </b>}
+              {head.name}
+            </span>
+          </button>
+        </>
+      )}
+    </div>
+  );
+});
+
+const MapRow = memo(
+  function MapRow({
+    known,
+    row,
+    start,
+    left,
+    right,
+    compares,
+    piece,
+    onDown,
+    onOver,
+    onHead,
+  }: {
+    known: Known;
+    row: number;
+    start: number;
+    left: number;
+    right: number;
+    compares: boolean;
+    piece: Piece | undefined;
+    onDown: (column: number, further: boolean) => void;
+    onOver: (column: number) => void;
+    onHead: (head: RowHead) => void;
+  }) {
+    const head = known.rows.get(row);
+    const places = Array.from({ length: right - left + 1 }, (_, index) => left + index);
+    return (
+      <div
+        role="row"
+        aria-rowindex={row + 2}
+        className={`map-row ${head?.kind ?? ''}`}
+        style={{ transform: `translateY(${start}px)` }}
+      >
+        <div
+          role="rowheader"
+          id={placeId(row, -1)}
+          aria-colindex={1}
+          aria-expanded={head?.kind === 'value' ? head.open : undefined}
+          aria-selected={piece !== undefined && Math.min(piece.column, piece.toColumn) < 0}
+          className={piece !== undefined && piece.column < 0 ? 'map-head on' : 'map-head'}
+          style={{ paddingLeft: 10 + (head?.depth ?? 0) * 14 }}
+        >
+          {head === undefined ? (
+            <span className="skeleton" />
+          ) : head.kind === 'rest' ? (
+            <span className="dim small">{words.holdings.rest(head.of)}</span>
+          ) : (
+            <button type="button" tabIndex={-1} onClick={() => onHead(head)} title={head.name}>
+              {head.kind === 'value' && (
+                <svg
+                  className={head.open ? 'twist open' : 'twist'}
+                  viewBox="0 0 8 8"
+                  aria-hidden="true"
+                >
+                  <path d="M2 1l4 3l-4 3z" fill="currentColor" />
+                </svg>
+              )}
+              <span className="name">{head.name || words.holdings.none}</span>
+              <span className="mono dim">
+                {head.kind === 'value' ? short(head.of) : head.beside}
+              </span>
+            </button>
+          )}
+        </div>
+        {head !== undefined &&
+          head.kind !== 'rest' &&
+          places.map((column) => {
+            const cell = known.cell(row, column);
+            const top = known.columns.get(column);
+            const on = piece !== undefined && within(piece, row, column);
+            const begins = known.columns.get(column - 1)?.of.id !== top?.of.id;
+            return (
+              <div
+                key={column}
+                role="gridcell"
+                id={placeId(row, column)}
+                aria-colindex={column + 2}
+                aria-selected={on}
+                aria-label={
+                  top === undefined
+                    ? undefined
+                    : tell(head, `${top.of.name} · ${top.name}`, cell, compares)
+                }
+                className={`map-cell${on ? ' on' : ''}${begins ? ' begins' : ''}`}
+                style={{ left: HEAD + column * COLUMN, width: COLUMN }}
+                onMouseDown={(event) => {
+                  if (event.button === 0) {
+                    onDown(column, event.shiftKey);
+                  }
+                }}
+                onMouseEnter={() => onOver(column)}
+              >
+                {cell !== undefined && <Drawn cell={cell} head={head} compares={compares} />}
+              </div>
+            );
+          })}
+      </div>
+    );
+  },
+  (before, after) =>
+    before.known === after.known &&
+    before.row === after.row &&
+    before.start === after.start &&
+    before.left === after.left &&
+    before.right === after.right &&
+    before.compares === after.compares &&
+    before.piece === after.piece,
+);
+
+function Drawn({ cell, head, compares }: { cell: Cell; head: RowHead; compares: boolean }) {
+  if (compares) {
+    const gained = cell.count - cell.lost;
+    return (
+      <span className="moved mono">
+        {gained > 0 && <span className="gain">+{short(gained)}</span>}
+        {cell.lost > 0 && <span className="loss">−{short(cell.lost)}</span>}
+      </span>
+    );
+  }
+  const corner = cell.conflicts > 0 && <i className="corner" />;
+  if (head.kind === 'person') {
+    return (
+      <>
+        <span className={cell.unused > 0 ? 'by unused' : 'by'}>
+          {signs(cell.signs).map((sign) => (
+            <GroundSign key={sign.by + sign.source} by={sign.by} source={sign.source} />
+          ))}
+          {cell.signs === 0 && <span className="held-once" />}
+        </span>
+        {corner}
+      </>
+    );
+  }
+  const length = side(cell.count, head.of);
+  const unused = cell.unused > 0 ? cell.unused / cell.count : 0;
+  return (
+    <>
+      {length === 0 ? (
+        <span className={unused > 0 ? 'few mono unused' : 'few mono'}>{short(cell.count)}</span>
+      ) : (
+        <span className="share-square" style={{ width: length, height: length }}>
+          {unused > 0 && <span className="left-alone" style={{ width: `${100 * unused}%` }} />}
+        </span>
+      )}
+      {corner}
+    </>
+  );
+}
+
+/** A cell as a sentence: "Deck crew, Farebox · Sell: 34 of 412, 6 unused, 1 conflict". */
+function tell(head: RowHead, title: string, cell: Cell | undefined, compares: boolean): string {
+  const where = `${head.name || words.holdings.none}, ${title}`;
+  if (cell === undefined) {
+    return `${where}: ${words.holdings.nobody}`;
+  }
+  if (compares) {
+    return `${where}: ${words.holdings.toldMoved(cell.count - cell.lost, cell.lost)}`;
+  }
+  const what =
+    head.kind === 'person'
+      ? signs(cell.signs)
+          .map(
+            (sign) =>
+              `${words.access.signs[sign.by] ?? sign.by}, ${words.access.sources[sign.source] ?? sign.source}`,
+          )
+          .join('; ') || words.holdings.holds
+      : words.holdings.toldOf(cell.count, head.of);
+  return [
+    `${where}: ${what}`,
+    cell.unused > 0 && words.holdings.toldUnused(cell.unused),
+    cell.conflicts > 0 && words.holdings.toldConflicts(cell.conflicts),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}

@@ -1,0 +1,268 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { useNavigate } from 'react-router';
+import { SignKey } from '../access/Grounds';
+import { useAddress } from '../shell/addresses';
+import { useDeskAddress, useLens } from '../shell/lens';
+import { useSession } from '../shell/session';
+import { words } from '../words/en';
+import { AskedBar, Pick, useChoices } from './Asking';
+import { addressOf, useAsked, useShape } from './asked';
+import { CellsTable } from './CellsTable';
+import { type Known, type Piece, type RowHead, spread } from './cells';
+import { HoldingsTabs } from './HoldingsTabs';
+import { MapGrid, type Sizes } from './MapGrid';
+import { type Mark, MarkMargin } from './MarkMargin';
+
+const MOST_MARKED = 500;
+
+/** Who holds what: units by entitlements, or whatever rows and columns are wanted. */
+export function MapPage() {
+  const [get, set] = useAddress();
+  const { zone } = useSession();
+  const { day } = useLens();
+  const address = useDeskAddress();
+  const navigate = useNavigate();
+  const asked = useAsked();
+  const shape = useShape();
+  const choices = useChoices();
+  const [sizes, setSizes] = useState<Sizes>();
+  const [piece, setPiece] = useState<Piece>();
+  const compares = asked.against !== undefined;
+  const table = get('view') === 'table';
+  const rows = shape.rows ?? 'unit';
+  const attributes: [string, string][] = (choices.data?.attributes ?? []).map((one) => [
+    one.name,
+    one.label.toLowerCase(),
+  ]);
+  const mark: Mark = {
+    keys: get('keys') === '' && get('row') === '' ? undefined : get('keys'),
+    person: get('who') || undefined,
+    columns: get('cols') === '' ? undefined : get('cols').split(','),
+  };
+  const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(settle.current), []);
+  const onSizes = useCallback((next: Sizes) => setSizes(next), []);
+
+  /** What is marked is kept in the address by its names, a moment after the last key. */
+  const onMark = (next: Piece | undefined, known: Known) => {
+    setPiece(next);
+    clearTimeout(settle.current);
+    settle.current = setTimeout(() => set(named(next, known, sizes)), 120);
+  };
+  const onOpen = (head: RowHead) => {
+    if (head.kind === 'person') {
+      navigate(address(`/desk/people/${head.id}/holdings`));
+      return;
+    }
+    const open = get('open') === '' ? [] : get('open').split('\n');
+    const next = head.open
+      ? open.filter((key) => key !== head.key && !key.startsWith(`${head.key}\t`))
+      : [...open, head.key];
+    set({ open: next.join('\n') });
+  };
+  const relaid = (changes: Record<string, string>) => {
+    setPiece(undefined);
+    set({ ...changes, open: '', keys: '', row: '', who: '', cols: '' });
+  };
+
+  return (
+    <>
+      <HoldingsTabs />
+      <header>
+        <h1>{words.holdings.title}</h1>
+        {sizes !== undefined && (
+          <span className="dim" role="status">
+            {words.holdings.sizes(
+              sizes.people,
+              sizes.columns,
+              sizes.held,
+              compares,
+              asked.from !== undefined,
+            )}
+          </span>
+        )}
+        <span className="grow" />
+        <Button variant="outline-primary" onClick={() => set({ view: table ? '' : 'table' })}>
+          {table ? words.holdings.asMap : words.holdings.asTable}
+        </Button>
+      </header>
+      <AskedBar>
+        <Pick
+          label={words.holdings.rows}
+          value={rows}
+          choices={attributes}
+          onPick={(value) => relaid({ rows: value === 'unit' ? '' : value })}
+        />
+        <Pick
+          label={words.holdings.under}
+          value={shape.under ?? ''}
+          choices={[['', words.holdings.people], ...attributes.filter(([name]) => name !== rows)]}
+          onPick={(value) => relaid({ under: value })}
+        />
+        <Pick
+          label={words.holdings.columns}
+          value={shape.columns ?? 'application'}
+          choices={[
+            ['application', words.holdings.byApp],
+            ['weight', words.holdings.byWeight],
+            ['state', words.holdings.byState],
+          ]}
+          onPick={(value) => relaid({ columns: value === 'application' ? '' : value })}
+        />
+        <Pick
+          label={words.holdings.order}
+          value={shape.order ?? 'name'}
+          choices={[
+            ['name', words.holdings.byName],
+            ['size', words.holdings.bySize],
+            ['likeness', words.holdings.byLikeness],
+          ]}
+          onPick={(value) => relaid({ order: value === 'name' ? '' : value })}
+        />
+        {choices.data?.looksAtUse && day === undefined && !compares && (
+          <Pick
+            label={words.holdings.unused}
+            value={String(asked.days ?? 90)}
+            choices={[30, 60, 90, 180].map((days) => [String(days), words.holdings.days(days)])}
+            onPick={(value) => set({ days: value === '90' ? '' : value })}
+          />
+        )}
+      </AskedBar>
+      <div className="split wide">
+        <div className="map-work">
+          {table ? (
+            <CellsTable asked={asked} shape={shape} compares={compares} />
+          ) : (
+            <>
+              <MapGrid
+                asked={asked}
+                shape={shape}
+                compares={compares}
+                piece={piece}
+                onMark={onMark}
+                onOpen={onOpen}
+                onSizes={onSizes}
+                marked={
+                  single(mark)
+                    ? {
+                        row:
+                          mark.person !== undefined
+                            ? (head) => head.id === mark.person
+                            : mark.keys === undefined
+                              ? undefined
+                              : (head) => head.kind === 'value' && head.key === mark.keys,
+                        column: mark.columns?.[0],
+                      }
+                    : undefined
+                }
+                corner={[rows, shape.under]
+                  .filter(Boolean)
+                  .map((name) => attributes.find(([one]) => one === name)?.[1] ?? name)
+                  .join(', ')}
+              />
+              <Key compares={compares} days={asked.days ?? 90} opened={shape.open !== undefined} />
+            </>
+          )}
+        </div>
+        <aside className="margin" aria-label={words.holdings.margin}>
+          <MarkMargin
+            asked={asked}
+            shape={shape}
+            mark={mark}
+            question={addressOf('/desk/questions/new', asked, zone)}
+          />
+        </aside>
+      </div>
+    </>
+  );
+}
+
+/** Whether one row, one column or one place is marked. */
+function single(mark: Mark): boolean {
+  const some = mark.keys ?? mark.person ?? mark.columns;
+  return some !== undefined && (mark.columns?.length ?? 1) === 1 && !mark.keys?.includes('\n');
+}
+
+/** What is marked, by names that stay when rows move. */
+function named(
+  piece: Piece | undefined,
+  known: Known,
+  sizes: Sizes | undefined,
+): Record<string, string> {
+  const nothing = { keys: '', row: '', who: '', cols: '' };
+  if (piece === undefined) {
+    return nothing;
+  }
+  const { top, bottom, left, right } = spread(piece);
+  const all = top === 0 && bottom === (sizes?.rows ?? 0) - 1 && bottom > 0;
+  const heads: RowHead[] = [];
+  for (let row = top; row <= Math.min(bottom, top + MOST_MARKED); row++) {
+    const head = known.rows.get(row);
+    if (head !== undefined && head.kind !== 'rest') {
+      heads.push(head);
+    }
+  }
+  const columns: string[] = [];
+  const whole = left < 0 || (left === 0 && right === (sizes?.columns ?? 0) - 1);
+  for (let column = left; !whole && column <= Math.min(right, left + MOST_MARKED); column++) {
+    const head = known.columns.get(column);
+    if (head !== undefined) {
+      columns.push(head.id);
+    }
+  }
+  const [first] = heads;
+  const cols = columns.join(',');
+  if (all) {
+    return { ...nothing, cols };
+  }
+  if (heads.length === 1 && first?.kind === 'person') {
+    return { ...nothing, who: first.id ?? '', cols };
+  }
+  const keys = heads.filter((head) => head.kind === 'value').map((head) => head.key);
+  return { ...nothing, keys: keys.join('\n'), row: keys.length > 0 ? 'yes' : '', cols };
+}
+
+function Key({ compares, days, opened }: { compares: boolean; days: number; opened: boolean }) {
+  return (
+    <ul className="plain bar key small map-key">
+      {compares ? (
+        <>
+          <li>
+            <span className="gain">+</span> {words.holdings.keyGain}
+          </li>
+          <li>
+            <span className="loss">−</span> {words.holdings.keyLoss}
+          </li>
+        </>
+      ) : (
+        <>
+          <li>
+            <span className="share-square sample" /> {words.holdings.keyShare}
+          </li>
+          <li>
+            <span className="share-square sample">
+              <span className="left-alone" style={{ width: '60%' }} />
+            </span>{' '}
+            {words.holdings.keyUnused(days)}
+          </li>
+          <li>
+            <i className="corner sample" /> {words.holdings.keyConflict}
+          </li>
+        </>
+      )}
+      {opened && (
+        <li>
+          <SignKey
+            signs={[
+              { by: 'person', source: 'hand' },
+              { by: 'person', source: 'request' },
+              { by: 'group', source: 'hand' },
+              { by: 'filter', source: 'hand' },
+            ]}
+          />
+        </li>
+      )}
+    </ul>
+  );
+}
