@@ -27,6 +27,9 @@ import { DraftsPage } from '../drafts/DraftsPage';
 import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
 import { Tray } from '../drafts/Tray';
 import { MapPage } from '../holdings/MapPage';
+import { QuestionPage } from '../holdings/QuestionPage';
+import { QuestionsPage } from '../holdings/QuestionsPage';
+import { ReportsPage } from '../holdings/ReportsPage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
@@ -177,6 +180,9 @@ export function Desk() {
             {docket && <Route path="docket" element={<DocketPage />} />}
             {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
             {holdings && <Route path="holdings" element={<MapPage />} />}
+            {holdings && <Route path="questions" element={<QuestionsPage />} />}
+            {holdings && <Route path="questions/:id" element={<QuestionPage />} />}
+            {holdings && <Route path="reports" element={<ReportsPage />} />}
             {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
             {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
             {portal.arranges && <Route path="portal/use" element={<UsePage />} />}

@@ -22,6 +22,7 @@ module eleutheria.core {
   exports eleutheria.core.access.engine;
   exports eleutheria.core.portal;
   exports eleutheria.core.brought;
+  exports eleutheria.core.questions;
   exports eleutheria.core.requests;
   exports eleutheria.core.departures;
   exports eleutheria.core.docket;

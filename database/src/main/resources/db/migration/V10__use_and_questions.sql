@@ -46,12 +46,16 @@ create table report_made (
   made_at datetime(6) not null,
   question_name varchar(120) collate utf8mb4_bin not null,
   spec text collate utf8mb4_bin not null,
+  format varchar(10) character set ascii collate ascii_bin not null,
   as_of datetime(6) not null,
   position bigint not null,
   entry_hash char(64) character set ascii collate ascii_bin not null,
-  line_count bigint not null,
-  digest char(64) character set ascii collate ascii_bin not null,
-  key by_maker (made_by, made_at),
+  -- null until all of it has been given out
+  line_count bigint null,
+  digest char(64) character set ascii collate ascii_bin null,
+  file_digest char(64) character set ascii collate ascii_bin null,
+  key by_maker (made_by, report_no),
+  key by_file (file_digest),
   foreign key (made_by) references thing (id)
 );
 

@@ -110,11 +110,16 @@ public final class SeparationRules {
 
   /** Every breach that nobody has accepted. */
   public Set<Conflict> conflicts(AccessView access) {
+    Set<Conflict> found = breaches(access);
+    found.removeAll(excepted.keySet());
+    return found;
+  }
+
+  /** Every breach, accepted or not. */
+  public Set<Conflict> breaches(AccessView access) {
     Set<Conflict> found = new LinkedHashSet<>();
     for (Rule rule : rules) {
-      breaches(rule.id(), rule.terms(), access).stream()
-          .filter(conflict -> !excepted.containsKey(conflict))
-          .forEach(found::add);
+      found.addAll(breaches(rule.id(), rule.terms(), access));
     }
     return found;
   }

@@ -7,6 +7,7 @@ import eleutheria.core.facts.ProposalId;
 import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
 import java.time.Duration;
+import java.util.UUID;
 
 /** Something to do outside once the act is committed; kept in the outbox until done. */
 public sealed interface Errand {
@@ -26,6 +27,9 @@ public sealed interface Errand {
 
   /** A mail to who has reported a problem, when it is answered. */
   record TellOfReport(PersonId person, ReportId report) implements Errand {}
+
+  /** A mail with how a saved question is answered, on its day. */
+  record TellOfQuestion(PersonId person, UUID question) implements Errand {}
 
   /** A mail to who holds something that ends by itself soon. */
   record TellOfEnd(PersonId person, GrantId grant) implements Errand {}

@@ -18,7 +18,8 @@ import org.jspecify.annotations.Nullable;
  * @param entitlements only these
  * @param weights only entitlements of these weights
  * @param where a filter over the holder's attributes (RFC 7644, section 3.4.2.2)
- * @param only marks that a holding must have, all of them
+ * @param only marks that a holding must have, all of them: unused; conflict, breaking a separation
+ *     rule, which nobody accepted; both, the same, accepted or not; hand, given by hand; ending
  * @param days for how many days something has to have been left alone to count as unused, 90 unless
  *     given; as long as events of use are kept
  * @param endsBefore the day before whose beginning something must end by itself; in 30 days unless
@@ -33,7 +34,8 @@ public record AskedForm(
     @Nullable @Size(max = 500) List<UUID> entitlements,
     @Nullable @Size(max = 3) List<@Pattern(regexp = "light|middling|heavy") String> weights,
     @Nullable @Size(max = 2000) String where,
-    @Nullable @Size(max = 4) List<@Pattern(regexp = "unused|conflict|hand|ending") String> only,
+    @Nullable @Size(max = 5)
+        List<@Pattern(regexp = "unused|conflict|both|hand|ending") String> only,
     @Nullable @Min(1) @Max(730) Integer days,
     @Nullable LocalDate endsBefore,
     @Nullable Instant asOf,

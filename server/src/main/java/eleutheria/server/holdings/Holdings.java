@@ -2,6 +2,7 @@ package eleutheria.server.holdings;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.SeparationRules;
 import eleutheria.core.access.engine.Ahead;
 import eleutheria.core.access.engine.Asked;
 import eleutheria.core.access.engine.Cut;
@@ -85,6 +86,7 @@ class Holdings {
    * @param snapshot of the moment whose attributes and reach count
    * @param lost in a comparison, those of {@code cut} who lost it; else null
    * @param before the state that is compared with; else null
+   * @param ahead what ends by itself, where that is asked about; else null
    */
   record Asking(
       PortalView whole,
@@ -92,6 +94,7 @@ class Holdings {
       Cut cut,
       @Nullable Cut lost,
       @Nullable PortalView before,
+      @Nullable Ahead ahead,
       AskedForm form) {}
 
   /**
@@ -100,12 +103,16 @@ class Holdings {
    * @throws Refusal if nobody's holdings may be seen, or it cannot be asked like that
    */
   Asking ask(Viewer viewer, AskedForm form) {
-    return ask(viewer.authority(), form);
+    return ask(viewer.authority(), world.whole(), form);
   }
 
-  /** The same for whoever has an authority, which may be one of the past. */
-  Asking ask(Authority authority, AskedForm form) {
-    PortalView live = world.whole();
+  /**
+   * The same for whoever has an authority.
+   *
+   * @param reach the state in which their reach counts: the present, whatever day is asked about
+   */
+  Asking ask(Authority authority, PortalView reach, AskedForm form) {
+    PortalView live = reach;
     if (!mayLook(live, authority)) {
       throw Refusal.of(
           Problem.forbidden(
@@ -116,7 +123,7 @@ class Holdings {
                   + Power.ACCESS_READ.line()
                   + "), an app of your own, or a team; a steward can give it."));
     }
-    PortalView whole = form.asOf() == null ? live : world.whole(form.asOf());
+    PortalView whole = form.asOf() == null ? world.whole() : world.whole(form.asOf());
     boolean all =
         authority.hasEverywhere(Power.ACCESS_READ) && authority.hasEverywhere(Power.USE_READ);
     Key key = new Key(live, whole, all ? null : authority.person(), form);
@@ -124,7 +131,7 @@ class Holdings {
     if (known != null) {
       return known;
     }
-    Asking made = make(authority, whole, form);
+    Asking made = make(authority, reach, whole, form);
     asked.put(key, made);
     return made;
   }
@@ -136,11 +143,11 @@ class Holdings {
         || (person != null && !live.directory().reports(person).isEmpty());
   }
 
-  private Asking make(Authority authority, PortalView whole, AskedForm form) {
+  private Asking make(Authority authority, PortalView reach, PortalView whole, AskedForm form) {
     Snapshot snapshot = ((EngineAccess) whole.access()).snapshot();
     PersonId person = authority.person();
     Seen seen =
-        Seen.by(snapshot, authority, person == null ? Set.of() : whole.directory().team(person));
+        Seen.by(snapshot, authority, person == null ? Set.of() : reach.directory().team(person));
     Instant ending = ending(form);
     Asked wanted = wanted(whole, form, ending);
     if (form.against() != null) {
@@ -150,15 +157,21 @@ class Holdings {
       return during(seen, whole, snapshot, form, wanted);
     }
     IntFunction<RoaringBitmap> nothing = e -> new RoaringBitmap();
+    Ahead ahead = ending == null ? null : Ahead.losing(world.engine(), ending);
+    SeparationRules rules = world.rules(whole.access().at());
     Evidence evidence =
         new Evidence(
             form.asOf() == null && authority.has(Power.USE_READ)
                 ? use.unused(whole, snapshot, Seen.use(snapshot, authority), form.unusedDays())
                 : e -> null,
             Evidence.conflicts(
-                snapshot, world.rules(whole.access().at()).conflicts(whole.access())),
-            ending == null ? nothing : Ahead.losing(world.engine(), ending));
-    return new Asking(whole, snapshot, Cut.of(snapshot, seen, wanted, evidence), null, null, form);
+                snapshot,
+                form.only("both")
+                    ? rules.breaches(whole.access())
+                    : rules.conflicts(whole.access())),
+            ahead == null ? nothing : ahead::of);
+    return new Asking(
+        whole, snapshot, Cut.of(snapshot, seen, wanted, evidence), null, null, ahead, form);
   }
 
   private @Nullable Instant ending(AskedForm form) {
@@ -193,7 +206,7 @@ class Holdings {
             : form.weights().stream().map(Weight::of).collect(Collectors.toSet()),
         where,
         form.only("unused"),
-        form.only("conflict"),
+        form.only("conflict") || form.only("both"),
         form.only("hand"),
         ending);
   }
@@ -225,6 +238,30 @@ class Holdings {
         Cut.over(snapshot, seen, wanted, Evidence.NONE, e -> moved.getOrDefault(e, none)),
         Cut.over(snapshot, seen, wanted, Evidence.NONE, e -> lost.getOrDefault(e, none)),
         before,
+        null,
+        form);
+  }
+
+  /** The same question of people and holdings that are found in another way. */
+  Asking over(
+      Authority authority, PortalView reach, AskedForm form, IntFunction<RoaringBitmap> base) {
+    Asking plain = ask(authority, reach, form);
+    PersonId person = authority.person();
+    return new Asking(
+        plain.whole(),
+        plain.snapshot(),
+        Cut.over(
+            plain.snapshot(),
+            Seen.by(
+                plain.snapshot(),
+                authority,
+                person == null ? Set.of() : reach.directory().team(person)),
+            wanted(plain.whole(), form, null),
+            Evidence.NONE,
+            base),
+        null,
+        null,
+        null,
         form);
   }
 
@@ -242,6 +279,7 @@ class Holdings {
             wanted,
             Evidence.NONE,
             e -> Spans.set(world.engine(), e, span.from(), span.until())),
+        null,
         null,
         null,
         form);
@@ -277,7 +315,8 @@ class Holdings {
   }
 
   private static void marksAreOfAMoment(AskedForm form) {
-    if (form.only() != null && (form.only("unused") || form.only("conflict"))) {
+    if (form.only() != null
+        && (form.only("unused") || form.only("conflict") || form.only("both"))) {
       throw Refusal.invalid(
           "marks.moment",
           "only",

@@ -95,6 +95,8 @@ public final class Later {
             insert(db, position, at, "proposal", e.person().value(), e.proposal().value(), null);
         case Errand.TellOfReport e ->
             insert(db, position, at, "report", e.person().value(), e.report().value(), null);
+        case Errand.TellOfQuestion e ->
+            insert(db, position, at, "question", e.person().value(), e.question(), null);
         case Errand.TellOfEnd e ->
             insert(db, position, at, "ends-soon", e.person().value(), e.grant().value(), null);
         case Errand.TellOfDraft e ->

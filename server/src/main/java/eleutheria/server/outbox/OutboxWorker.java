@@ -8,6 +8,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.ProposalId;
 import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
+import eleutheria.server.holdings.QuestionMail;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -36,6 +37,7 @@ class OutboxWorker {
   private final RequestMail requests;
   private final DraftMail drafts;
   private final AnswerMail answers;
+  private final QuestionMail questions;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
@@ -45,6 +47,7 @@ class OutboxWorker {
       RequestMail requests,
       DraftMail drafts,
       AnswerMail answers,
+      QuestionMail questions,
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
@@ -52,6 +55,7 @@ class OutboxWorker {
     this.requests = requests;
     this.drafts = drafts;
     this.answers = answers;
+    this.questions = questions;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
   }
@@ -107,6 +111,7 @@ class OutboxWorker {
       case "proposal" ->
           answers.sendProposal(person, new ProposalId(errand.get(OUTBOX.SUBJECT_ID)));
       case "report" -> answers.sendReport(person, new ReportId(errand.get(OUTBOX.SUBJECT_ID)));
+      case "question" -> questions.send(person, errand.get(OUTBOX.SUBJECT_ID));
       case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
       case "draft" ->
           drafts.spread(

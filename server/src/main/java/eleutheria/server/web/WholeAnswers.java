@@ -30,7 +30,8 @@ import org.springframework.web.util.ContentCachingResponseWrapper;
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE + 5)
 class WholeAnswers extends OncePerRequestFilter {
-  private static final Set<String> BIT_BY_BIT = Set.of("/api/stream", "/api/ledger/export");
+  private static final Set<String> BIT_BY_BIT =
+      Set.of("/api/stream", "/api/ledger/export", "/api/reports-made");
   private static final int WORTH_IT = 1 << 10;
 
   private final Gzip gzip;

@@ -5,19 +5,32 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.IntFunction;
+import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 
 /** What ends by itself, because facts that are set for a day begin or end. */
 public final class Ahead {
-  private Ahead() {}
+  /**
+   * What ends by itself before a moment.
+   *
+   * @param people by number of the entitlement who loses it
+   * @param first the moment at which each of them loses it first, by entitlement and person
+   */
+  private record Found(
+      Map<Integer, RoaringBitmap> people, Map<Integer, Map<Integer, Instant>> first) {}
+
+  private final Found found;
+
+  private Ahead(Found found) {
+    this.found = found;
+  }
 
   /**
    * Who will lose each entitlement at some moment before another, as things stand; also whoever is
    * given it anew later. Walks the boundaries to come, some tens of microseconds each.
    */
-  public static IntFunction<RoaringBitmap> losing(Engine engine, Instant before) {
-    Map<Integer, RoaringBitmap> found = new HashMap<>();
+  public static Ahead losing(Engine engine, Instant before) {
+    Found found = new Found(new HashMap<>(), new HashMap<>());
     Snapshot[] last = {null};
     engine.suppose(
         List.of(),
@@ -30,13 +43,27 @@ public final class Ahead {
             }
             for (Flips.Flip flip : Flips.between(last[0], state).all()) {
               if (!flip.loss().isEmpty()) {
-                found.computeIfAbsent(flip.entitlement(), e -> new RoaringBitmap()).or(flip.loss());
+                int e = flip.entitlement();
+                found.people().computeIfAbsent(e, k -> new RoaringBitmap()).or(flip.loss());
+                Map<Integer, Instant> first =
+                    found.first().computeIfAbsent(e, k -> new HashMap<>());
+                flip.loss().forEach((int person) -> first.putIfAbsent(person, instant));
               }
             }
           }
           last[0] = state;
           return true;
         });
-    return e -> found.getOrDefault(e, Snapshot.NOBODY);
+    return new Ahead(found);
+  }
+
+  /** Who loses an entitlement; never to be changed. */
+  public RoaringBitmap of(int entitlement) {
+    return found.people().getOrDefault(entitlement, Snapshot.NOBODY);
+  }
+
+  /** When somebody loses it first; null if they do not. */
+  public @Nullable Instant when(int entitlement, int person) {
+    return found.first().getOrDefault(entitlement, Map.of()).get(person);
   }
 }

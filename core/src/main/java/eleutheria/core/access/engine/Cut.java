@@ -2,8 +2,11 @@ package eleutheria.core.access.engine;
 
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.PersonId;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
@@ -194,5 +197,76 @@ public final class Cut {
   RoaringBitmap conflicts(int entitlement) {
     RoaringBitmap conflicts = evidence.conflicts().apply(entitlement);
     return conflicts.isEmpty() ? conflicts : RoaringBitmap.and(conflicts, people(entitlement));
+  }
+
+  /** Takes one holding after the other. */
+  public interface HoldingVisitor {
+    /**
+     * @param signs by what and whence ({@link Signs})
+     * @return whether to go on
+     */
+    boolean holding(Entitlement entitlement, PersonId person, int signs);
+  }
+
+  /** Who has an entitlement, of those asked for, in a set of its own. */
+  public RoaringBitmap people(EntitlementId entitlement) {
+    int number = snapshot.number(entitlement);
+    return number < 0 ? new RoaringBitmap() : people(number).clone();
+  }
+
+  /** Everybody who has any of some entitlements. */
+  public Set<PersonId> everyone(List<Entitlement> of) {
+    RoaringBitmap all = new RoaringBitmap();
+    for (Entitlement each : of) {
+      all.or(people(snapshot.number(each.id())));
+    }
+    return new PersonSet(snapshot.store, all);
+  }
+
+  /** How many holdings fit, of some entitlements. */
+  public long count(List<Entitlement> of) {
+    long sum = 0;
+    for (Entitlement each : of) {
+      sum += count(snapshot.number(each.id()));
+    }
+    return sum;
+  }
+
+  /**
+   * Goes through the holdings that fit: entitlements as they are given, people by name.
+   *
+   * @param skip how many are passed over first; whole entitlements cost nothing
+   */
+  public void forEach(List<Entitlement> of, long skip, HoldingVisitor visitor) {
+    long before = skip;
+    for (Entitlement each : of) {
+      int number = snapshot.number(each.id());
+      int count = count(number);
+      if (before >= count) {
+        before -= count;
+        continue;
+      }
+      long[] passed = {before};
+      before = 0;
+      boolean[] on = {true};
+      snapshot
+          .state
+          .order()
+          .walk(
+              people(number),
+              person -> {
+                if (passed[0] > 0) {
+                  passed[0]--;
+                  return true;
+                }
+                on[0] =
+                    visitor.holding(
+                        each, snapshot.person(person), Signs.of(snapshot, person, number));
+                return on[0];
+              });
+      if (!on[0]) {
+        return;
+      }
+    }
   }
 }

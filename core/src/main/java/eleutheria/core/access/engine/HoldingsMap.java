@@ -674,37 +674,4 @@ public final class HoldingsMap {
     }
     return found;
   }
-
-  /** Goes through every holding that fits: entitlements in order of the map, people by name. */
-  public void forEach(HoldingVisitor visitor) {
-    for (int c = 0; c < numbers.length; c++) {
-      Entitlement entitlement = columns.get(c);
-      RoaringBitmap set = cut.people(numbers[c]);
-      boolean[] on = {true};
-      int number = numbers[c];
-      snapshot
-          .state
-          .order()
-          .walk(
-              set,
-              person -> {
-                on[0] =
-                    visitor.holding(
-                        entitlement, snapshot.person(person), Signs.of(snapshot, person, number));
-                return on[0];
-              });
-      if (!on[0]) {
-        return;
-      }
-    }
-  }
-
-  /** Takes one holding after the other. */
-  public interface HoldingVisitor {
-    /**
-     * @param signs by what and whence ({@link Signs})
-     * @return whether to go on
-     */
-    boolean holding(Entitlement entitlement, PersonId person, int signs);
-  }
 }

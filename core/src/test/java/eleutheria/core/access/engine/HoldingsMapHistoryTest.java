@@ -143,7 +143,7 @@ class HoldingsMapHistoryTest {
         new Evidence(
             e -> known(state.entitlement(e)) ? set(state, e, 2) : null,
             e -> set(state, e, 3),
-            Ahead.losing(engine, before));
+            Ahead.losing(engine, before)::of);
     Asked asked =
         new Asked(
             random(random, world.apps),
@@ -388,9 +388,10 @@ class HoldingsMapHistoryTest {
   }
 
   private boolean ends(PersonId person, EntitlementId role, Instant before) {
-    if (!reference.holds(person, role, world.now)) {
-      return false;
-    }
+    return reference.holds(person, role, world.now) && end(person, role, before) != null;
+  }
+
+  private Instant end(PersonId person, EntitlementId role, Instant before) {
     TreeSet<Instant> instants = new TreeSet<>();
     world.facts.forEach(
         (key, spells) ->
@@ -401,18 +402,23 @@ class HoldingsMapHistoryTest {
                 }));
     return instants.stream()
         .filter(t -> t.isAfter(world.now) && t.isBefore(before))
-        .anyMatch(t -> !reference.holds(person, role, t));
+        .filter(t -> !reference.holds(person, role, t))
+        .findFirst()
+        .orElse(null);
   }
 
   private void endingIsRight(Instant before) {
-    var losing = Ahead.losing(engine, before);
+    Ahead losing = Ahead.losing(engine, before);
     for (EntitlementId role : world.roles) {
       int number = engine.now().number(role);
       for (PersonId person : world.people) {
         if (number >= 0 && reference.holds(person, role, world.now)) {
-          assertThat(losing.apply(number).contains(engine.now().number(person)))
+          assertThat(losing.of(number).contains(engine.now().number(person)))
               .as("%s: %s before %s", where, person, before)
               .isEqualTo(ends(person, role, before));
+          assertThat(losing.when(number, engine.now().number(person)))
+              .as("%s: %s before %s", where, person, before)
+              .isEqualTo(end(person, role, before));
         }
       }
     }

@@ -1,0 +1,481 @@
+package eleutheria.server.holdings;
+
+import eleutheria.core.access.Conflict;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.Ground;
+import eleutheria.core.access.Reference;
+import eleutheria.core.access.SeparationRules;
+import eleutheria.core.access.engine.Ahead;
+import eleutheria.core.access.engine.Cut;
+import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.Signs;
+import eleutheria.core.access.engine.Snapshot;
+import eleutheria.core.access.engine.Spans;
+import eleutheria.core.apps.AppsView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.CanonicalJson;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.questions.Period;
+import eleutheria.server.access.Grounds;
+import eleutheria.server.ledger.World;
+import eleutheria.server.portal.Openings;
+import eleutheria.server.settings.Organisation;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
+import org.springframework.stereotype.Component;
+
+/**
+ * Answers questions: which holdings they are, and what is told of each. Works through pieces of
+ * some hundred lines, so that nothing grows with the answer.
+ */
+@Component
+class Answers {
+  /** How many lines are worked out together. */
+  static final int PIECE = 500;
+
+  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
+
+  private final World world;
+  private final Holdings holdings;
+  private final Openings openings;
+  private final Grounds grounds;
+  private final Organisation organisation;
+  private final Clock clock;
+
+  Answers(
+      World world,
+      Holdings holdings,
+      Openings openings,
+      Grounds grounds,
+      Organisation organisation,
+      Clock clock) {
+    this.world = world;
+    this.holdings = holdings;
+    this.openings = openings;
+    this.grounds = grounds;
+    this.organisation = organisation;
+    this.clock = clock;
+  }
+
+  /**
+   * A question made ready to be answered.
+   *
+   * @param asked with its days worked out
+   * @param entitlements in the order of the lines
+   * @param leavers the stated last day of those who are asked about because they left late
+   */
+  record Answer(
+      Holdings.Asking asking,
+      AskedForm asked,
+      List<ReportColumn> columns,
+      List<Entitlement> entitlements,
+      long total,
+      Map<PersonId, LocalDate> leavers,
+      Authority reader) {
+    /** The moment that it is of. */
+    Instant at() {
+      return asking.whole().access().at();
+    }
+  }
+
+  /**
+   * One line.
+   *
+   * @param proven the part that follows from the facts of the moment alone, as canonical JSON (RFC
+   *     8785): by it a report can be checked later
+   */
+  record Line(Person person, Entitlement entitlement, List<String> values, String proven) {}
+
+  interface LineTaker {
+    /**
+     * @return whether to go on
+     */
+    boolean take(Line line) throws java.io.IOException;
+  }
+
+  private LocalDate today() {
+    return clock.instant().atZone(organisation.zone()).toLocalDate();
+  }
+
+  /** Makes a question ready for a reader. */
+  Answer ready(Authority reader, PortalView reach, SpecForm spec) {
+    AskedForm asked = spec.on(today(), organisation.zone());
+    Map<PersonId, LocalDate> leavers = Map.of();
+    Holdings.Asking asking;
+    if (spec.leavers() == null) {
+      asking = holdings.ask(reader, reach, asked);
+    } else {
+      PortalView whole = world.whole(asked.asOf());
+      Period.Days days = Period.of(spec.leavers()).on(day(whole.access().at()));
+      leavers = late(whole.directory(), days);
+      Map<Integer, RoaringBitmap> held = held(whole, leavers.keySet());
+      RoaringBitmap none = new RoaringBitmap();
+      asking = holdings.over(reader, reach, asked, e -> held.getOrDefault(e, none));
+    }
+    List<Entitlement> entitlements = asking.cut().entitlements(asking.whole().access().apps());
+    return new Answer(
+        asking,
+        asked,
+        ReportColumn.of(spec, asked),
+        entitlements,
+        asking.cut().count(entitlements),
+        leavers,
+        reader);
+  }
+
+  private LocalDate day(Instant at) {
+    return at.atZone(organisation.zone()).toLocalDate();
+  }
+
+  /** Whoever departed in some days, or since, later than their stated last day. */
+  private Map<PersonId, LocalDate> late(DirectoryView directory, Period.Days days) {
+    Map<PersonId, LocalDate> found = new TreeMap<>();
+    for (Person person : directory.people()) {
+      LocalDate stated = person.standing().stated();
+      if (person.status() == PersonStatus.DEPARTED
+          && stated != null
+          && !day(person.since()).isBefore(days.first())
+          && day(person.since()).isAfter(stated)) {
+        found.put(person.id(), stated);
+      }
+    }
+    return found;
+  }
+
+  /** What some people held just before they departed, by number of the entitlement. */
+  private Map<Integer, RoaringBitmap> held(PortalView whole, Set<PersonId> leavers) {
+    Map<Integer, RoaringBitmap> held = new HashMap<>();
+    Snapshot now = ((EngineAccess) whole.access()).snapshot();
+    for (PersonId id : leavers) {
+      Person person = whole.directory().person(id).orElseThrow();
+      int number = now.number(id);
+      Snapshot before = world.engine().asOf(person.since().minusNanos(1_000));
+      for (int e : before.holdingsOf(number)) {
+        held.computeIfAbsent(e, k -> new RoaringBitmap()).add(number);
+      }
+    }
+    return held;
+  }
+
+  /** Goes through the lines of an answer. */
+  void each(Answer answer, long skip, long most, LineTaker taker) throws java.io.IOException {
+    List<Held> piece = new ArrayList<>(PIECE);
+    Told told = new Told(answer);
+    long[] left = {most};
+    java.io.IOException[] failed = {null};
+    Predicate<List<Held>> tell =
+        some -> {
+          try {
+            for (Line line : told.lines(some)) {
+              if (!taker.take(line)) {
+                return false;
+              }
+            }
+            return true;
+          } catch (java.io.IOException e) {
+            failed[0] = e;
+            return false;
+          }
+        };
+    boolean[] on = {true};
+    answer
+        .asking()
+        .cut()
+        .forEach(
+            answer.entitlements(),
+            skip,
+            (entitlement, person, signs) -> {
+              if (left[0]-- <= 0) {
+                return false;
+              }
+              if (piece.size() == PIECE
+                  || (!piece.isEmpty()
+                      && !piece.getFirst().entitlement().id().equals(entitlement.id()))) {
+                on[0] = tell.test(piece);
+                piece.clear();
+              }
+              piece.add(new Held(entitlement, person, signs));
+              return on[0];
+            });
+    if (on[0] && !piece.isEmpty()) {
+      tell.test(piece);
+    }
+    if (failed[0] != null) {
+      throw failed[0];
+    }
+  }
+
+  private record Held(Entitlement entitlement, PersonId person, int signs) {}
+
+  /** Puts lines into words, a piece of one entitlement at a time. */
+  private final class Told {
+    private final Answer answer;
+    private final PortalView whole;
+    private final DirectoryView directory;
+    private final AppsView apps;
+    private final Set<ReportColumn> wanted;
+    private final SeparationRules rules;
+    private final ZoneId zone = organisation.zone();
+    private final Map<PersonId, List<Conflict>> conflicts = new HashMap<>();
+    private @Nullable EntitlementId at;
+    private Map<PersonId, List<Reference.Held>> spans = Map.of();
+    private @Nullable RoaringBitmap lost;
+
+    Told(Answer answer) {
+      this.answer = answer;
+      this.whole = answer.asking().whole();
+      this.directory = whole.directory();
+      this.apps = whole.access().apps();
+      this.wanted = Set.copyOf(answer.columns());
+      this.rules = world.rules(whole.access().at());
+      if (wanted.contains(ReportColumn.CLASHES)) {
+        for (Conflict each : rules.breaches(whole.access())) {
+          conflicts.computeIfAbsent(each.person(), p -> new ArrayList<>()).add(each);
+        }
+      }
+    }
+
+    List<Line> lines(List<Held> piece) {
+      Entitlement entitlement = piece.getFirst().entitlement();
+      begin(entitlement);
+      List<PersonId> people = piece.stream().map(Held::person).toList();
+      Map<PersonId, Instant> used =
+          wanted.contains(ReportColumn.LAST_USED) && answer.asked().asOf() == null
+              ? openings.last(whole, entitlement.id(), people)
+              : Map.of();
+      boolean chains =
+          wanted.contains(ReportColumn.THROUGH)
+              || wanted.contains(ReportColumn.GIVEN_BY)
+              || wanted.contains(ReportColumn.REASON)
+              || wanted.contains(ReportColumn.UNTIL);
+      Map<PersonId, List<Ground>> own = new HashMap<>();
+      Map<GrantId, Grounds.GrantLine> given = new HashMap<>();
+      if (chains) {
+        Map<GrantId, Grant> grants = new TreeMap<>();
+        for (PersonId person : people) {
+          List<Ground> of = whole.access().grounds(person, entitlement.id());
+          own.put(person, of);
+          of.forEach(ground -> grants.put(ground.grant().id(), ground.grant()));
+        }
+        if (wanted.contains(ReportColumn.GIVEN_BY) || wanted.contains(ReportColumn.REASON)) {
+          grounds
+              .lines(whole.access(), List.copyOf(grants.values()))
+              .forEach(line -> given.put(GrantId.parse(line.id()), line));
+        }
+      }
+      List<Line> lines = new ArrayList<>(piece.size());
+      for (Held held : piece) {
+        Person person = directory.person(held.person()).orElseThrow();
+        List<Ground> of = own.getOrDefault(held.person(), List.of());
+        lines.add(
+            new Line(
+                person,
+                entitlement,
+                answer.columns().stream()
+                    .map(column -> value(column, held, person, of, given, used))
+                    .toList(),
+                proven(held)));
+      }
+      return lines;
+    }
+
+    /** What is worked out once for all holders of an entitlement. */
+    private void begin(Entitlement entitlement) {
+      if (entitlement.id().equals(at)) {
+        return;
+      }
+      at = entitlement.id();
+      int number = answer.asking().snapshot().number(entitlement.id());
+      AskedForm asked = answer.asked();
+      Cut gone = answer.asking().lost();
+      lost = gone == null ? null : gone.people(entitlement.id());
+      spans = Map.of();
+      if (asked.from() != null) {
+        Holdings.Span span = holdings.span(asked);
+        spans = Spans.during(world.engine(), number, span.from(), span.until());
+      } else if (wanted.contains(ReportColumn.SINCE) && asked.against() == null) {
+        Instant begins = world.begins();
+        Instant until = whole.access().at().plusNanos(1_000);
+        if (begins != null && begins.isBefore(until)) {
+          spans = Spans.during(world.engine(), number, begins, until);
+        }
+      }
+    }
+
+    private boolean isLost(Held held) {
+      return lost != null && lost.contains(answer.asking().snapshot().number(held.person()));
+    }
+
+    private String proven(Held held) {
+      Map<String, Object> map = new TreeMap<>();
+      map.put("entitlement", held.entitlement().id().value().toString());
+      map.put("person", held.person().value().toString());
+      if (answer.asked().against() != null) {
+        map.put("change", isLost(held) ? "lost" : "gained");
+      } else if (answer.asked().from() == null && answer.leavers().isEmpty()) {
+        map.put("grounds", signs(held.signs()));
+      }
+      return CanonicalJson.write(map);
+    }
+
+    private static String signs(int bits) {
+      return Signs.read(bits).stream()
+          .map(s -> s.by().name().toLowerCase(Locale.ROOT) + "/" + s.source().word())
+          .collect(Collectors.joining(" "));
+    }
+
+    private String value(
+        ReportColumn column,
+        Held held,
+        Person person,
+        List<Ground> own,
+        Map<GrantId, Grounds.GrantLine> given,
+        Map<PersonId, Instant> used) {
+      return switch (column) {
+        case PERSON -> person.name().familyFirst();
+        case USER_NAME -> text(person.value(Attributes.USER_NAME));
+        case UNIT -> text(person.value(Attributes.UNIT));
+        case SITE -> text(person.value(Attributes.SITE));
+        case TITLE -> text(person.value(Attributes.TITLE));
+        case STATUS -> person.status().word();
+        case APP -> apps.applicationOf(held.entitlement()).name();
+        case ROLE -> held.entitlement().role().name();
+        case WEIGHT -> held.entitlement().role().weight().word();
+        case GROUNDS -> signs(held.signs());
+        case THROUGH ->
+            own.stream().map(this::through).distinct().collect(Collectors.joining("; "));
+        case GIVEN_BY ->
+            own.stream()
+                .map(g -> given.get(g.grant().id()))
+                .filter(line -> line != null && line.givenBy() != null)
+                .map(Grounds.GrantLine::givenBy)
+                .distinct()
+                .collect(Collectors.joining("; "));
+        case REASON ->
+            own.stream()
+                .map(g -> given.get(g.grant().id()))
+                .filter(line -> line != null && line.reason() != null)
+                .map(Grounds.GrantLine::reason)
+                .distinct()
+                .collect(Collectors.joining("; "));
+        case SINCE -> {
+          List<Reference.Held> times = spans.get(held.person());
+          yield times == null || times.isEmpty() ? "" : date(times.getLast().from());
+        }
+        case UNTIL -> {
+          Ahead ahead = answer.asking().ahead();
+          Snapshot now = answer.asking().snapshot();
+          Instant until =
+              ahead == null
+                  ? Ground.last(own)
+                  : ahead.when(now.number(held.entitlement().id()), now.number(held.person()));
+          yield until == null ? "" : day(until.minusNanos(1_000)).toString();
+        }
+        case LAST_USED -> {
+          Instant last = used.get(held.person());
+          yield last == null || !maySee(person) ? "" : date(last);
+        }
+        case CHANGE -> answer.asked().against() == null ? "" : isLost(held) ? "lost" : "gained";
+        case HELD ->
+            spans.getOrDefault(held.person(), List.of()).stream()
+                .map(time -> time(time.from()) + " to " + time(time.until()))
+                .collect(Collectors.joining("; "));
+        case CLASHES ->
+            conflicts.getOrDefault(held.person(), List.of()).stream()
+                .filter(
+                    c ->
+                        c.one().equals(held.entitlement().id())
+                            || c.other().equals(held.entitlement().id()))
+                .flatMap(c -> clash(c, held).stream())
+                .distinct()
+                .sorted()
+                .collect(Collectors.joining("; "));
+        case STATED -> {
+          LocalDate stated = answer.leavers().get(held.person());
+          yield stated == null ? "" : stated.toString();
+        }
+        case LEFT -> person.status() == PersonStatus.DEPARTED ? time(person.since()) : "";
+      };
+    }
+
+    private Optional<String> clash(Conflict conflict, Held held) {
+      EntitlementId other =
+          conflict.one().equals(held.entitlement().id()) ? conflict.other() : conflict.one();
+      return apps.entitlement(other)
+          .map(
+              e ->
+                  rules
+                      .accepted(conflict)
+                      .map(
+                          until ->
+                              "%s (accepted until %s)"
+                                  .formatted(e.title(), date(until.minusNanos(1_000))))
+                      .orElse(e.title()));
+    }
+
+    private String through(Ground ground) {
+      return switch (ground.grant().given().subject()) {
+        case FactValue.Subject.OfPerson s -> "given to the person";
+        case FactValue.Subject.ByFilter s -> s.filter();
+        case FactValue.Subject.OfGroup s ->
+            ground.chain().stream()
+                .flatMap(g -> directory.group(g).stream())
+                .map(g -> g.name())
+                .collect(Collectors.joining(" → "));
+      };
+    }
+
+    private boolean maySee(Person person) {
+      return person.id().equals(answer.reader().person())
+          || answer.reader().reaches(Power.USE_READ, person.value(Attributes.UNIT));
+    }
+
+    private static String text(@Nullable String value) {
+      return value == null ? "" : value;
+    }
+
+    private String date(Instant at) {
+      return day(at).toString();
+    }
+
+    private String time(Instant at) {
+      return TIME.withZone(zone).format(at);
+    }
+  }
+
+  /** How many people of each unit are in an answer, the most first. */
+  Map<String, Integer> byUnit(Answer answer) {
+    Map<String, Integer> counts = new TreeMap<>();
+    DirectoryView directory = answer.asking().whole().directory();
+    for (PersonId id : answer.asking().cut().everyone(answer.entitlements())) {
+      String unit = directory.person(id).map(p -> p.value(Attributes.UNIT)).orElse("");
+      counts.merge(unit == null ? "" : unit, 1, Integer::sum);
+    }
+    return counts;
+  }
+}

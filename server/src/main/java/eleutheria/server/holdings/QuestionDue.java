@@ -1,0 +1,111 @@
+package eleutheria.server.holdings;
+
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.Errand;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.questions.Question;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.DueKind;
+import eleutheria.server.settings.Organisation;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Sends saved questions on their days, to whoever saved them. */
+@Component
+class QuestionDue implements DueKind {
+  static final String KIND = "question";
+
+  /** When in the day it is sent, in the organisation's zone. */
+  private static final int HOUR = 6;
+
+  private final QuestionStore store;
+  private final Organisation organisation;
+
+  QuestionDue(QuestionStore store, Organisation organisation) {
+    this.store = store;
+    this.organisation = organisation;
+  }
+
+  /** The moment at which a question is due next; null for never. */
+  static @Nullable Instant at(Question question, ZoneId zone) {
+    LocalDate next = question.next();
+    return next == null ? null : next.atTime(HOUR, 0).atZone(zone).toInstant();
+  }
+
+  @Override
+  public String kind() {
+    return KIND;
+  }
+
+  @Override
+  public Optional<Outcome<String>> decide(
+      Moment moment, Instant due, long cites, List<String> subjects) {
+    List<Errand> errands = new ArrayList<>();
+    List<String> sent = new ArrayList<>();
+    for (Question question : standing(due, subjects)) {
+      boolean there =
+          moment
+              .directory()
+              .person(question.owner())
+              .filter(p -> p.status() == PersonStatus.ACTIVE)
+              .isPresent();
+      if (there) {
+        errands.add(new Errand.TellOfQuestion(question.owner(), question.id()));
+        sent.add(question.id().toString());
+      }
+    }
+    return sent.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            Outcome.done(
+                    Act.of("question.send").with(Map.of("questions", String.join(" ", sent))),
+                    List.of(),
+                    String.join(" ", sent))
+                .with(errands));
+  }
+
+  /** Those that are still due then, and were not changed since. */
+  private List<Question> standing(Instant due, List<String> subjects) {
+    return subjects.stream()
+        .flatMap(id -> store.find(UUID.fromString(id)).stream())
+        .filter(q -> due.equals(at(q, organisation.zone())))
+        .toList();
+  }
+
+  @Override
+  public void beside(DSLContext tx, String result, Acts.Written entry) {
+    for (String id : result.split(" ")) {
+      store
+          .find(UUID.fromString(id))
+          .ifPresent(
+              question -> {
+                LocalDate today = entry.at().atZone(organisation.zone()).toLocalDate();
+                Question next =
+                    new Question(
+                        question.id(),
+                        question.owner(),
+                        question.name(),
+                        question.why(),
+                        question.spec(),
+                        question.shared(),
+                        question.every(),
+                        question.every().after(today),
+                        question.version(),
+                        question.changedAt());
+                QuestionStore.save(tx, next);
+                QuestionsController.due(tx, entry.position(), organisation, next);
+              });
+    }
+  }
+}

@@ -1,0 +1,68 @@
+package eleutheria.server.holdings;
+
+import java.util.List;
+
+/** The questions that everybody finds who may look at holdings. */
+final class ReadyQuestions {
+  private ReadyQuestions() {}
+
+  record Ready(String id, String name, String why, SpecForm spec) {}
+
+  private static AskedForm only(String mark) {
+    return new AskedForm(null, null, null, null, List.of(mark), null, null, null, null, null, null);
+  }
+
+  static final List<Ready> ALL =
+      List.of(
+          new Ready(
+              "heavy",
+              "Who holds heavy things",
+              "What moves money, people’s data or safety, with its grounds and its last use.",
+              new SpecForm(
+                  new AskedForm(
+                      null, null, List.of("heavy"), null, null, null, null, null, null, null, null),
+                  null,
+                  null,
+                  null,
+                  null,
+                  List.of(
+                      "person", "unit", "app", "role", "grounds", "givenBy", "since", "lastUsed"))),
+          new Ready(
+              "both",
+              "Who could do both",
+              "People who hold what a separation rule keeps apart, and until when somebody accepts it.",
+              new SpecForm(only("both"), null, null, null, null, null)),
+          new Ready(
+              "ends",
+              "What ends by the end of next month",
+              "Holdings whose last ground ends by itself.",
+              new SpecForm(
+                  AskedForm.ALL,
+                  null,
+                  null,
+                  "next-month",
+                  null,
+                  List.of("person", "unit", "app", "role", "grounds", "until", "lastUsed"))),
+          new Ready(
+              "leavers",
+              "Leavers who still held something",
+              "What people held after their stated last day, because that was learnt late; of the"
+                  + " last quarter.",
+              new SpecForm(AskedForm.ALL, null, null, null, "last-quarter", null)),
+          new Ready(
+              "unused",
+              "What nobody uses, by app",
+              "Holdings that have been left alone for 90 days.",
+              new SpecForm(
+                  only("unused"),
+                  null,
+                  null,
+                  null,
+                  null,
+                  List.of("app", "role", "person", "unit", "grounds", "since", "lastUsed"))),
+          new Ready(
+              "changes",
+              "What changed last quarter",
+              "Who gained and who lost something, from its first day to its last.",
+              new SpecForm(AskedForm.ALL, null, "last-quarter", null, null, null)));
+}

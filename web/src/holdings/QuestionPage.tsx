@@ -1,0 +1,383 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Dropdown from 'react-bootstrap/Dropdown';
+import { useNavigate, useParams } from 'react-router';
+import { answer, api, raw, type Schemas } from '../api/client';
+import { useAddress } from '../shell/addresses';
+import { save } from '../shell/download';
+import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
+import { type Column, RowsTable } from '../shell/RowsTable';
+import { useSession } from '../shell/session';
+import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { tellTime } from '../shell/times';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+import { AskedBar } from './Asking';
+import { ASKED, type Asked, addressOf, useAsked } from './asked';
+import { HoldingsTabs } from './HoldingsTabs';
+import { SaveQuestion } from './SaveQuestion';
+
+type Spec = Schemas['SpecForm'];
+
+/** One question: what it asks, its answer, and what can be made of it. */
+export function QuestionPage() {
+  const id = useParams().id ?? 'new';
+  const question = useQuery({
+    queryKey: ['question', id],
+    queryFn: () => answer(api.GET('/api/questions/{id}', { params: { path: { id } } })),
+    enabled: id !== 'new',
+  });
+  if (question.error) {
+    return <Failure error={question.error} again={() => question.refetch()} />;
+  }
+  if (id !== 'new' && question.data === undefined) {
+    return <Loading what={words.questions.title} lines={12} />;
+  }
+  return <Whole key={id} question={question.data} />;
+}
+
+/** What is not given, as the server takes it. */
+function full(asked: Asked): Spec['asked'] {
+  return {
+    apps: asked.apps ?? null,
+    entitlements: asked.entitlements ?? null,
+    weights: asked.weights ?? null,
+    where: asked.where ?? null,
+    only: asked.only ?? null,
+    days: asked.days ?? null,
+    endsBefore: asked.endsBefore ?? null,
+    asOf: asked.asOf ?? null,
+    against: asked.against ?? null,
+    from: asked.from ?? null,
+    until: asked.until ?? null,
+  };
+}
+
+function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) {
+  const [get, set] = useAddress();
+  const { zone } = useSession();
+  const { asOf } = useLens();
+  const navigate = useNavigate();
+  const address = useDeskAddress();
+  const inAddress = useAsked();
+  const [saving, setSaving] = useState(false);
+  const [choosing, setChoosing] = useState(false);
+  const changed =
+    question === undefined || ASKED.some((name) => get(name) !== '') || get('columns') !== '';
+  const own = get('columns') === '' ? undefined : get('columns').split(',');
+  const spec: Spec =
+    question !== undefined && !changed
+      ? {
+          ...question.spec,
+          asked: { ...question.spec.asked, asOf: question.spec.asked.asOf ?? asOf ?? null },
+        }
+      : {
+          asked: full(inAddress),
+          during: null,
+          since: null,
+          ends: null,
+          leavers: null,
+          columns: own ?? question?.spec.columns ?? null,
+        };
+  const first = useQuery({
+    queryKey: ['answer', spec, 0],
+    queryFn: () => ask(spec, 0, 100),
+    retry: false,
+  });
+  const drop = useAct(
+    () =>
+      answer(
+        api.POST('/api/questions/{id}/drop', { params: { path: { id: question?.id ?? '' } } }),
+      ),
+    () => navigate(address('/desk/questions')),
+  );
+  const name = question?.name ?? words.questions.new;
+  const worked = first.data?.asked;
+  const onMap = addressOf(
+    '/desk/holdings',
+    worked === undefined
+      ? inAddress
+      : {
+          apps: worked.apps ?? undefined,
+          entitlements: worked.entitlements ?? undefined,
+          weights: worked.weights ?? undefined,
+          where: worked.where ?? undefined,
+          only: worked.only?.filter((mark) => mark !== 'both'),
+          days: worked.days ?? undefined,
+          endsBefore: worked.endsBefore ?? undefined,
+          against: worked.against ?? undefined,
+          from: worked.from ?? undefined,
+          until: worked.until ?? undefined,
+        },
+    zone,
+  );
+  return (
+    <>
+      <HoldingsTabs />
+      <header>
+        <h1>{name}</h1>
+        {first.data !== undefined && (
+          <span className="dim" role="status" title={first.data.at}>
+            {words.questions.lines(first.data.total)},{' '}
+            {words.questions.asOf(tellTime(first.data.at))}
+          </span>
+        )}
+        <span className="grow" />
+        {question?.mine && (
+          <Button variant="outline-danger" disabled={drop.isPending} onClick={() => drop.mutate()}>
+            {words.questions.drop}
+          </Button>
+        )}
+        <Button variant="outline-primary" onClick={() => setSaving(true)}>
+          {question?.mine ? words.questions.change : words.questions.save}
+        </Button>
+        <TakeOut spec={spec} name={name} total={first.data?.total ?? 0} />
+      </header>
+      <ProblemNote error={drop.error} />
+      {question !== undefined && question.why !== '' && <p className="dim">{question.why}</p>}
+      <div className="no-print">
+        {question === undefined || changed ? (
+          <AskedBar />
+        ) : (
+          <p className="small" style={{ margin: 0 }}>
+            {words.questions.asks(tellSpec(question.spec))}{' '}
+            <Button
+              variant="link"
+              onClick={() =>
+                navigate(address(onMap.replace('/desk/holdings', '/desk/questions/new')))
+              }
+            >
+              {words.questions.vary}
+            </Button>
+          </p>
+        )}
+        <div className="bar">
+          <Button variant="link" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+            {words.questions.columns}
+          </Button>
+          {question?.spec.leavers == null && (
+            <DeskLink className="small" to={onMap}>
+              {words.questions.onMap}
+            </DeskLink>
+          )}
+        </div>
+        {choosing && (
+          <Columns
+            chosen={(first.data?.columns ?? []).map((one) => one.name)}
+            onChoose={(columns) => set({ columns: columns.join(',') })}
+          />
+        )}
+      </div>
+      {first.error && <Failure error={first.error} again={() => first.refetch()} />}
+      {first.isPending && <Loading what={name} lines={12} />}
+      {first.data !== undefined && (
+        <div className="split wide">
+          <Lines spec={spec} first={first.data} name={name} />
+          <aside className="margin" aria-label={words.questions.byUnit}>
+            <h3>{words.questions.byUnit}</h3>
+            <ByUnit bars={first.data.bars} />
+            <h3>{words.questions.stands}</h3>
+            <p className="small">
+              {words.questions.asOf(tellTime(first.data.at))}
+              <br />
+              {words.questions.position(first.data.position)}
+            </p>
+            <p className="small dim">{words.questions.standsHelp}</p>
+          </aside>
+        </div>
+      )}
+      {saving && (
+        <SaveQuestion
+          question={question}
+          spec={spec}
+          onClose={() => setSaving(false)}
+          onSaved={(saved) => navigate(address(`/desk/questions/${saved}`))}
+        />
+      )}
+    </>
+  );
+}
+
+function ask(spec: Spec, offset: number, limit: number) {
+  return answer(api.POST('/api/questions/answer', { body: { spec, offset, limit } }));
+}
+
+/** What a question asks, in a few words. */
+function tellSpec(spec: Spec): string {
+  const { asked } = spec;
+  return (
+    [
+      spec.leavers != null && words.questions.leavers,
+      spec.since != null && words.questions.changesOf(words.questions.periods[spec.since] ?? ''),
+      spec.during != null && words.questions.anyTimeOf(words.questions.periods[spec.during] ?? ''),
+      spec.ends != null && words.questions.endsBy(words.questions.periods[spec.ends] ?? ''),
+      asked.weights?.length && asked.weights.map((one) => words.access.weights[one]).join(', '),
+      asked.only?.length && asked.only.map((one) => words.holdings.marks[one] ?? one).join(', '),
+      asked.where,
+      asked.apps?.length && words.questions.apps(asked.apps.length),
+      asked.entitlements?.length && words.holdings.someColumns(asked.entitlements.length),
+    ]
+      .filter((one) => typeof one === 'string' && one !== '')
+      .join('; ') || words.questions.everything
+  );
+}
+
+function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']; name: string }) {
+  const navigate = useNavigate();
+  const address = useDeskAddress();
+  const page = async (offset: number, limit: number) => {
+    const answered = offset === 0 ? first : await ask(spec, offset, limit);
+    return {
+      total: answered.total,
+      rows: answered.rows.map((row) => ({ ...row, id: `${row.person}/${row.entitlement}` })),
+    };
+  };
+  type Row = Awaited<ReturnType<typeof page>>['rows'][number];
+  const columns: Column<Row>[] = first.columns.map((column, index) => ({
+    key: column.name,
+    label: column.label,
+    width: WIDTHS[column.name] ?? 'minmax(7rem, 1fr)',
+    cell: (row) => {
+      const value = row.values[index] ?? '';
+      if (column.name === 'person') {
+        return (
+          <DeskLink to={`/desk/people/${row.person}/holdings?holding=${row.entitlement}`}>
+            {value}
+          </DeskLink>
+        );
+      }
+      if (column.name === 'role') {
+        return <DeskLink to={`/desk/entitlements/${row.entitlement}`}>{value}</DeskLink>;
+      }
+      return <span title={value}>{column.name === 'grounds' ? tellGrounds(value) : value}</span>;
+    },
+  }));
+  return (
+    <RowsTable<Row>
+      label={name}
+      columns={columns}
+      queryKey={['answer-lines', spec, first.at]}
+      page={page}
+      onOpen={(row) =>
+        navigate(address(`/desk/people/${row.person}/holdings?holding=${row.entitlement}`))
+      }
+      empty={<Empty title={words.questions.none}>{words.questions.noneHelp}</Empty>}
+    />
+  );
+}
+
+const WIDTHS: Record<string, string> = {
+  person: 'minmax(9rem, 1.5fr)',
+  since: '7.2rem',
+  until: '7.2rem',
+  lastUsed: '7.2rem',
+  stated: '7.2rem',
+  change: '5rem',
+  weight: '5rem',
+  held: 'minmax(14rem, 2fr)',
+  clashes: 'minmax(12rem, 2fr)',
+  through: 'minmax(10rem, 2fr)',
+};
+
+/** "person/hand group/request" as it is read. */
+function tellGrounds(value: string): string {
+  return value
+    .split(' ')
+    .filter((one) => one !== '')
+    .map((one) => {
+      const [by = '', source = ''] = one.split('/');
+      return `${words.questions.by[by] ?? by}, ${words.access.sources[source] ?? source}`;
+    })
+    .join(' + ');
+}
+
+function ByUnit({ bars }: { bars: Schemas['Bar'][] }) {
+  const most = Math.max(1, ...bars.map((one) => one.value));
+  return (
+    <ul className="plain">
+      {bars.map((one) => (
+        <li key={one.name} className="unit">
+          <span>{one.name || words.docket.noUnit}</span>
+          <span className="mono">{words.count(one.value)}</span>
+          <span className="share-bar" aria-hidden>
+            <i style={{ width: `${(100 * one.value) / most}%` }} />
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Columns({
+  chosen,
+  onChoose,
+}: {
+  chosen: string[];
+  onChoose: (columns: string[]) => void;
+}) {
+  const all = useQuery({
+    queryKey: ['question-columns'],
+    queryFn: () => answer(api.GET('/api/questions/columns')),
+  });
+  return (
+    <fieldset className="sheet columns">
+      <legend className="visually-hidden">{words.questions.columns}</legend>
+      {(all.data ?? []).map((one) => (
+        <label key={one.name} className="small">
+          <input
+            type="checkbox"
+            checked={chosen.includes(one.name)}
+            onChange={(event) =>
+              onChoose(
+                event.target.checked
+                  ? [...chosen, one.name]
+                  : chosen.filter((name) => name !== one.name),
+              )
+            }
+          />{' '}
+          {one.label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** The answer as a file; who takes out what stands in the ledger. */
+function TakeOut({ spec, name, total }: { spec: Spec; name: string; total: number }) {
+  const take = useAct(async (format: 'csv' | 'jsonl' | 'pdf') => {
+    const response = await raw('/api/reports-made', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ name: name.slice(0, 120), spec, format }),
+    });
+    const number = response.headers.get('Report-Number') ?? '';
+    save(`report-${number}.${format}`, await response.blob());
+    return number;
+  });
+  return (
+    <>
+      <Dropdown>
+        <Dropdown.Toggle disabled={take.isPending || total === 0}>
+          {take.isPending ? words.questions.taking : words.questions.take}
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          {(['csv', 'jsonl', 'pdf'] as const).map((format) => (
+            <Dropdown.Item as="button" key={format} onClick={() => take.mutate(format)}>
+              {words.questions.formats[format]}
+            </Dropdown.Item>
+          ))}
+          <Dropdown.Item as="button" onClick={() => window.print()}>
+            {words.questions.print}
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      {take.data !== undefined && (
+        <span className="small" role="status">
+          {words.questions.taken(take.data)}
+        </span>
+      )}
+      <ProblemNote error={take.error} />
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+import { useState } from 'react';
+import Form from 'react-bootstrap/Form';
+import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { ActDialog } from '../shell/ActDialog';
+import { TextField } from '../shell/TextField';
+import { useAct } from '../shell/useAct';
+import { words } from '../words/en';
+
+const EVERY = ['never', 'week', 'month', 'quarter'] as const;
+
+/** Keeps a question under a name: for oneself or for all, and to be sent on its days. */
+export function SaveQuestion({
+  question,
+  spec,
+  onClose,
+  onSaved,
+}: {
+  question: Schemas['QuestionView'] | undefined;
+  spec: Schemas['SpecForm'];
+  onClose: () => void;
+  onSaved: (id: string) => void;
+}) {
+  const mine = question?.mine === true ? question : undefined;
+  const [name, setName] = useState(mine?.name ?? '');
+  const [why, setWhy] = useState(mine?.why ?? '');
+  const [shared, setShared] = useState(mine?.shared ?? false);
+  const [every, setEvery] = useState(mine?.every ?? 'never');
+  const [key] = useState(repeatKey);
+  const save = useAct(
+    () => {
+      const body = { name, why, spec, shared, every, version: mine?.version ?? null };
+      return answer(
+        mine === undefined
+          ? api.POST('/api/questions', {
+              params: { header: { 'Idempotency-Key': key } },
+              body,
+            })
+          : api.PUT('/api/questions/{id}', { params: { path: { id: mine.id } }, body }),
+      );
+    },
+    (receipt) => {
+      onClose();
+      onSaved(receipt.result);
+    },
+  );
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  return (
+    <ActDialog
+      title={mine === undefined ? words.questions.saveTitle : words.questions.changeTitle}
+      act={mine === undefined ? words.questions.save : words.questions.change}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['name', 'why']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <TextField
+        id="question-name"
+        label={words.questions.name}
+        value={name}
+        onChange={setName}
+        wrong={wrong('name')}
+      />
+      <TextField
+        id="question-why"
+        label={words.questions.why}
+        value={why}
+        onChange={setWhy}
+        wrong={wrong('why')}
+      />
+      <Form.Check
+        id="question-shared"
+        label={words.questions.share}
+        checked={shared}
+        onChange={(event) => setShared(event.target.checked)}
+      />
+      <Form.Group controlId="question-every" className="field">
+        <Form.Label>{words.questions.send}</Form.Label>
+        <Form.Select value={every} onChange={(event) => setEvery(event.target.value)}>
+          {EVERY.map((one) => (
+            <option key={one} value={one}>
+              {words.questions.every[one]}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Text>{words.questions.sendHelp}</Form.Text>
+      </Form.Group>
+    </ActDialog>
+  );
+}
