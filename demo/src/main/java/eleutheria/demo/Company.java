@@ -210,6 +210,11 @@ final class Company {
     person.manager = from.get(Math.floorMod(person.number.hashCode(), from.size())).number;
   }
 
+  /** Every so many leavers are heard of late. */
+  private static final int HEARD_LATE = 9;
+
+  private int leavers;
+
   /** Lets a week pass; its file is what {@link #staff} says afterwards. */
   void week(LocalDate monday) {
     staff.removeIf(s -> s.lastDay != null && s.lastDay.isBefore(monday.minusWeeks(4)));
@@ -219,7 +224,13 @@ final class Company {
       }
       double draw = random.nextDouble();
       if (draw < 0.0024) {
-        leave(person, monday.plusDays(7 + random.nextInt(14)));
+        LocalDate last = monday.plusDays(7 + random.nextInt(14));
+        if (++leavers % HEARD_LATE == 0) {
+          // Gone since last Thursday, and the register hears of it only now.
+          leave(person, monday.minusDays(4), monday);
+        } else {
+          leave(person, last, last.plusDays(1));
+        }
       } else if (draw < 0.0041) {
         move(person);
       } else if (draw < 0.0047) {
@@ -245,10 +256,10 @@ final class Company {
     return CAST.stream().anyMatch(c -> c.userName().equals(person.userName));
   }
 
-  private void leave(Staff person, LocalDate lastDay) {
+  private void leave(Staff person, LocalDate lastDay, LocalDate nextDay) {
     person.lastDay = lastDay;
     if (!person.employment.equals("seasonal")) {
-      Staff next = hire(person.unit, lastDay.plusDays(1));
+      Staff next = hire(person.unit, nextDay);
       next.lead = person.lead;
       if (next.lead) {
         next.title = person.unit.lead();

@@ -90,6 +90,7 @@ public final class LoadDemo {
       loader.finish(now);
       past.shore().write(db);
       past.shore().openings(db, now);
+      new Habits(db, zone, today).write();
       past.shore().sought(db, now);
       brought.write(db, now);
       accounts(db, loader.directory(), now);

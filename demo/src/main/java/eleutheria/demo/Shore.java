@@ -655,7 +655,6 @@ final class Shore {
     requests.forEach((id, request) -> RequestStore.save(db, request, positions.get(id)));
   }
 
-  /** Thirty days of openings: most people open what they hold, some of it daily. */
   /** Summer is when the boats are full. */
   private double season(Instant at) {
     return switch (at.atZone(zone).getMonth()) {
@@ -684,6 +683,7 @@ final class Shore {
         });
   }
 
+  /** Half a year of openings: most people open what they hold, some of it daily. */
   void openings(DSLContext db, Instant now) {
     PortalView whole = loader.portal();
     List<Object[]> rows = new ArrayList<>();

@@ -18,6 +18,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param mailFrom the sender of mails
  * @param takeBack how long a decision on a request can be taken back; what follows from it begins
  *     after that
+ * @param useKept how long events of use and of sign-in are kept that name somebody; then only
+ *     counts are left
  * @param egressHosts hosts that the server may fetch from when an administrator tries an address;
  *     one that begins with a dot stands for all below it; none by default
  * @param egressInside whether they may have addresses inside the house
@@ -31,6 +33,7 @@ public record ServerSettings(
     String secret,
     String mailFrom,
     Duration takeBack,
+    Duration useKept,
     List<String> egressHosts,
     boolean egressInside,
     @Nullable URI mailroom) {

@@ -382,16 +382,22 @@ public final class Snapshot {
 
   /** How many of some people are on record and have not departed. */
   int present(RoaringBitmap some) {
-    RoaringBitmap known = RoaringBitmap.and(some, state.people);
-    int[] count = {RoaringBitmap.andCardinality(known, state.active)};
-    RoaringBitmap.andNot(known, state.active)
+    return presentOf(some).getCardinality();
+  }
+
+  /** Those of some people who are on record and have not departed. */
+  RoaringBitmap presentOf(RoaringBitmap some) {
+    RoaringBitmap known = RoaringBitmap.and(some, state.people());
+    RoaringBitmap gone = new RoaringBitmap();
+    RoaringBitmap.andNot(known, state.active())
         .forEach(
             (int person) -> {
-              if (!departed(person)) {
-                count[0]++;
+              if (departed(person)) {
+                gone.add(person);
               }
             });
-    return count[0];
+    known.andNot(gone);
+    return known;
   }
 
   private boolean departed(int person) {
