@@ -628,6 +628,26 @@ final class Shore {
                             null,
                             null,
                             "Kept from the workshop until the hand-over is done.")));
+    // Everybody in Safety was given this one by one; a rule would say it in one line.
+    List<FactValue.Subject> safety =
+        access.directory().people().stream()
+            .filter(
+                p ->
+                    p.status() != PersonStatus.DEPARTED
+                        && "Safety".equals(p.value(Attributes.UNIT)))
+            .map(p -> (FactValue.Subject) new FactValue.Subject.OfPerson(p.id()))
+            .toList();
+    loader.act(
+        now.minus(Duration.ofHours(4)).plusSeconds(20),
+        as("ines.roth"),
+        moment ->
+            GrantDecisions.give(
+                moment,
+                entitlement("Manifest Desk", "Viewer"),
+                safety,
+                null,
+                null,
+                "To see what stands on the car deck."));
     accept(now.minus(Duration.ofHours(4)).plusSeconds(60));
     // One that is still being made ready.
     loader.act(

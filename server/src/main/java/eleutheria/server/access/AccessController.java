@@ -354,9 +354,18 @@ class AccessController {
                 p -> {
                   List<Ground> grounds = access.grounds(p.id(), entitlement.id());
                   return new HolderLine(
-                      PersonLine.of(p), signs(grounds), Ground.last(grounds), last.get(p.id()));
+                      PersonLine.of(p),
+                      signs(grounds),
+                      Ground.last(grounds),
+                      seesUse(viewer, p) ? last.get(p.id()) : null);
                 })
             .toList());
+  }
+
+  /** Whether the viewer may see when this person used something. */
+  private static boolean seesUse(Viewer viewer, Person person) {
+    return person.id().equals(viewer.person())
+        || viewer.authority().reaches(Power.USE_READ, person.value(Attributes.UNIT));
   }
 
   private static List<Sign> signs(List<Ground> grounds) {
@@ -385,7 +394,9 @@ class AccessController {
     List<Entitlement> all = access.entitlements(person.id());
     List<Entitlement> seen = all.stream().filter(e -> reach.sees(person, e)).toList();
     Map<EntitlementId, Instant> last =
-        asOf == null ? openings.lastOf(world.whole(), person.id()) : Map.of();
+        asOf == null && seesUse(viewer, person)
+            ? openings.lastOf(world.whole(), person.id())
+            : Map.of();
     return new PersonHoldings(
         PersonLine.of(person),
         seen.stream()
@@ -455,7 +466,7 @@ class AccessController {
         holds,
         since,
         access.ends(person.id(), wanted.id()),
-        asOf == null
+        asOf == null && seesUse(viewer, person)
             ? openings.last(world.whole(), wanted.id(), List.of(person.id())).get(person.id())
             : null,
         grounds.of(viewer, access, person.id(), wanted, asOf == null),

@@ -1,0 +1,437 @@
+package eleutheria.server.holdings;
+
+import static eleutheria.server.tables.Tables.HINT_ASIDE;
+import static eleutheria.server.tables.Tables.SETTING;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Grant;
+import eleutheria.core.access.engine.Hints;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.LedgerChain;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.access.SubjectView;
+import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.directory.PersonView;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.settings.Settings;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What could be less or simpler, with its numbers; what has been set aside, and why. */
+@RestController
+class HintsController {
+  private static final String THRESHOLDS = "hints";
+  private static final int MOST = 40;
+
+  private final DSLContext db;
+  private final World world;
+  private final Acts acts;
+  private final Holdings holdings;
+  private final Settings settings;
+  private final JsonMapper json;
+
+  HintsController(
+      DSLContext db,
+      World world,
+      Acts acts,
+      Holdings holdings,
+      Settings settings,
+      JsonMapper json) {
+    this.db = db;
+    this.world = world;
+    this.acts = acts;
+    this.holdings = holdings;
+    this.settings = settings;
+    this.json = json;
+  }
+
+  /** Days left alone; peers at least; percent of peers at most; percent by own grants at least. */
+  record ThresholdsForm(
+      @NotNull @Min(1) @Max(730) Integer days,
+      @NotNull @Min(2) @Max(1000) Integer peers,
+      @NotNull @Min(0) @Max(50) Integer share,
+      @NotNull @Min(50) @Max(100) Integer nearlyAll) {
+    Hints.Thresholds value() {
+      return new Hints.Thresholds(days, peers, share, nearlyAll);
+    }
+  }
+
+  /** A grant that its draft would give. */
+  record HintGive(String entitlement, String kind, String subject) {}
+
+  record AsideView(String by, Instant at, String reason) {}
+
+  /**
+   * One hint.
+   *
+   * @param kind unused, unlike, rule, same or idle
+   * @param people whom it is about: how many hold it, fit, or are members
+   * @param peers for unlike, how many others of the same unit and title there are
+   * @param alike for unlike, how many of them hold it
+   * @param subject for idle, whom the grant covers
+   * @param gives what its draft gives
+   * @param ends grants that its draft ends
+   */
+  record HintView(
+      String key,
+      String kind,
+      @Nullable EntitlementRef entitlement,
+      @Nullable PersonLine person,
+      List<PersonView.GroupRef> groups,
+      @Nullable String filter,
+      int people,
+      int peers,
+      int alike,
+      @Nullable SubjectView subject,
+      List<HintGive> gives,
+      List<String> ends,
+      @Nullable AsideView aside) {}
+
+  /**
+   * @param total how many there are of a kind, which may be more than are told
+   */
+  record HintKind(String kind, int total, List<HintView> hints) {}
+
+  record HintsView(
+      List<HintKind> kinds, int aside, ThresholdsForm thresholds, boolean maySet, long position) {}
+
+  record SetAsideForm(
+      @NotNull @Size(max = 300) String key, @NotNull @Size(max = 500) String reason) {}
+
+  private record SetAside(String by, Instant at, String reason, int number) {}
+
+  @GetMapping("/api/hints")
+  @Needs(signedIn = true)
+  HintsView hints(Viewer viewer, @RequestParam(defaultValue = "false") boolean aside) {
+    ThresholdsForm thresholds = thresholds();
+    Map<String, SetAside> set = setAside();
+    Map<String, List<HintView>> byKind = new HashMap<>();
+    Map<String, Integer> totals = new HashMap<>();
+    int away = 0;
+    Holdings.Asking asking = asking(viewer, thresholds);
+    for (Hints.Hint hint : found(asking, thresholds)) {
+      SetAside known = set.get(LedgerChain.hash(hint.key()));
+      boolean hidden = known != null && hint.number() <= known.number();
+      away += hidden ? 1 : 0;
+      if (hidden != aside) {
+        continue;
+      }
+      String kind = kind(hint);
+      totals.merge(kind, 1, Integer::sum);
+      List<HintView> told = byKind.computeIfAbsent(kind, k -> new ArrayList<>());
+      if (told.size() < MOST) {
+        told.add(view(asking, hint, hidden ? known : null));
+      }
+    }
+    List<HintKind> kinds = new ArrayList<>();
+    for (String kind : List.of("unused", "rule", "unlike", "idle", "same")) {
+      if (totals.containsKey(kind)) {
+        kinds.add(new HintKind(kind, totals.get(kind), byKind.get(kind)));
+      }
+    }
+    return new HintsView(
+        kinds,
+        away,
+        thresholds,
+        viewer.authority().hasEverywhere(Power.SETTINGS_EDIT),
+        world.position());
+  }
+
+  private Holdings.Asking asking(Viewer viewer, ThresholdsForm thresholds) {
+    return holdings.ask(
+        viewer,
+        new AskedForm(
+            null, null, null, null, null, thresholds.days(), null, null, null, null, null));
+  }
+
+  private static List<Hints.Hint> found(Holdings.Asking asking, ThresholdsForm thresholds) {
+    return Hints.of(asking.cut(), asking.whole().access().apps(), thresholds.value());
+  }
+
+  private ThresholdsForm thresholds() {
+    return settings
+        .get(THRESHOLDS)
+        .map(text -> json.readValue(text, ThresholdsForm.class))
+        .orElseGet(
+            () -> {
+              Hints.Thresholds usual = Hints.Thresholds.USUAL;
+              return new ThresholdsForm(
+                  usual.days(), usual.peers(), usual.share(), usual.nearlyAll());
+            });
+  }
+
+  private Map<String, SetAside> setAside() {
+    Map<String, SetAside> found = new HashMap<>();
+    DirectoryView directory = world.now();
+    db.selectFrom(HINT_ASIDE)
+        .forEach(
+            r ->
+                found.put(
+                    r.getHintKey(),
+                    new SetAside(
+                        directory
+                            .person(new PersonId(r.getSetBy()))
+                            .map(p -> p.name().displayed())
+                            .orElse("someone"),
+                        r.getSetAt(),
+                        r.getReason(),
+                        r.getNumber())));
+    return found;
+  }
+
+  private static String kind(Hints.Hint hint) {
+    return switch (hint) {
+      case Hints.Hint.Unused h -> "unused";
+      case Hints.Hint.Unlike h -> "unlike";
+      case Hints.Hint.Rule h -> "rule";
+      case Hints.Hint.Same h -> "same";
+      case Hints.Hint.Idle h -> "idle";
+    };
+  }
+
+  private HintView view(Holdings.Asking asking, Hints.Hint hint, @Nullable SetAside aside) {
+    AccessView access = asking.whole().access();
+    DirectoryView directory = access.directory();
+    AsideView told = aside == null ? null : new AsideView(aside.by(), aside.at(), aside.reason());
+    return switch (hint) {
+      case Hints.Hint.Unused h ->
+          new HintView(
+              h.key(),
+              "unused",
+              role(access, h.entitlement()),
+              null,
+              List.of(),
+              null,
+              h.holders(),
+              0,
+              0,
+              null,
+              List.of(),
+              ids(access.grants(h.entitlement())),
+              told);
+      case Hints.Hint.Unlike h ->
+          new HintView(
+              h.key(),
+              "unlike",
+              role(access, h.entitlement()),
+              directory.person(h.person()).map(PersonLine::of).orElse(null),
+              List.of(),
+              null,
+              1,
+              h.peers(),
+              h.alike(),
+              null,
+              List.of(),
+              ids(
+                  access.grantsTo(h.person()).stream()
+                      .filter(g -> g.given().entitlement().equals(h.entitlement()))
+                      .toList()),
+              told);
+      case Hints.Hint.Rule h ->
+          new HintView(
+              h.key(),
+              "rule",
+              role(access, h.entitlement()),
+              null,
+              List.of(),
+              h.filter(),
+              h.people(),
+              0,
+              0,
+              null,
+              List.of(new HintGive(h.entitlement().value().toString(), "filter", h.filter())),
+              h.grants().stream().map(g -> g.value().toString()).toList(),
+              told);
+      case Hints.Hint.Same h ->
+          new HintView(
+              h.key(),
+              "same",
+              null,
+              null,
+              List.of(PersonView.ref(directory, h.one()), PersonView.ref(directory, h.other())),
+              null,
+              h.members(),
+              0,
+              0,
+              null,
+              missing(access, h.one(), h.other()),
+              ids(access.grantsTo(h.other())),
+              told);
+      case Hints.Hint.Idle h ->
+          new HintView(
+              h.key(),
+              "idle",
+              role(access, h.entitlement()),
+              null,
+              List.of(),
+              null,
+              h.people(),
+              0,
+              0,
+              access
+                  .grant(h.grant())
+                  .map(g -> SubjectView.of(access, g.given().subject()))
+                  .orElse(null),
+              List.of(),
+              List.of(h.grant().value().toString()),
+              told);
+    };
+  }
+
+  private static @Nullable EntitlementRef role(AccessView access, EntitlementId id) {
+    return access.apps().entitlement(id).map(e -> EntitlementRef.of(access.apps(), e)).orElse(null);
+  }
+
+  private static List<String> ids(List<Grant> grants) {
+    return grants.stream().map(g -> g.id().value().toString()).toList();
+  }
+
+  /** What the first group does not lead to yet and the other does. */
+  private static List<HintGive> missing(AccessView access, GroupId one, GroupId other) {
+    Set<EntitlementId> there = new HashSet<>();
+    access.grantsTo(one).forEach(g -> there.add(g.given().entitlement()));
+    List<HintGive> found = new ArrayList<>();
+    for (Grant grant : access.grantsTo(other)) {
+      if (there.add(grant.given().entitlement())
+          && grant.given().subject() instanceof FactValue.Subject.OfGroup) {
+        found.add(
+            new HintGive(
+                grant.given().entitlement().value().toString(), "group", one.value().toString()));
+      }
+    }
+    return found;
+  }
+
+  // ---- setting aside
+
+  /** Sets a hint aside, for everybody, until its number grows. */
+  @PostMapping("/api/hints/aside")
+  @Needs(value = Power.ACCESS_READ, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt aside(Viewer viewer, @Valid @RequestBody SetAsideForm form) {
+    String reason = form.reason().strip();
+    if (reason.isEmpty()) {
+      throw Refusal.invalid("hint.no-reason", "reason", "Say why it can stay as it is.");
+    }
+    Hints.Hint hint = standing(viewer, form.key());
+    String key = LedgerChain.hash(hint.key());
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            null,
+            String.class,
+            moment ->
+                Outcome.done(
+                    Act.of("access.hint-aside", viewer.person())
+                        .because(reason)
+                        .with(Map.of("hint", key, "kind", kind(hint), "number", hint.number())),
+                    List.of(),
+                    key),
+            (tx, result, entry) ->
+                tx.insertInto(HINT_ASIDE)
+                    .set(HINT_ASIDE.HINT_KEY, key)
+                    .set(HINT_ASIDE.SET_BY, viewer.person().value())
+                    .set(HINT_ASIDE.SET_AT, entry.at())
+                    .set(HINT_ASIDE.REASON, reason)
+                    .set(HINT_ASIDE.NUMBER, hint.number())
+                    .onDuplicateKeyUpdate()
+                    .set(HINT_ASIDE.SET_BY, viewer.person().value())
+                    .set(HINT_ASIDE.SET_AT, entry.at())
+                    .set(HINT_ASIDE.REASON, reason)
+                    .set(HINT_ASIDE.NUMBER, hint.number())
+                    .execute()));
+  }
+
+  private Hints.Hint standing(Viewer viewer, String key) {
+    ThresholdsForm thresholds = thresholds();
+    return found(asking(viewer, thresholds), thresholds).stream()
+        .filter(hint -> hint.key().equals(key))
+        .findFirst()
+        .orElseThrow(() -> Refusal.of(Problem.absent("hint any more")));
+  }
+
+  record BackForm(@NotNull @Size(max = 300) String key) {}
+
+  /** Takes a hint up again that was set aside. */
+  @PostMapping("/api/hints/back")
+  @Needs(value = Power.ACCESS_READ, orOwnerOf = ObjectKind.APPLICATION)
+  Receipt back(Viewer viewer, @Valid @RequestBody BackForm form) {
+    Hints.Hint hint = standing(viewer, form.key());
+    String key = LedgerChain.hash(hint.key());
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            null,
+            String.class,
+            moment ->
+                Outcome.done(
+                    Act.of("access.hint-back", viewer.person()).with(Map.of("hint", key)),
+                    List.of(),
+                    key),
+            (tx, result, entry) ->
+                tx.deleteFrom(HINT_ASIDE).where(HINT_ASIDE.HINT_KEY.eq(key)).execute()));
+  }
+
+  @PutMapping("/api/hints/thresholds")
+  @Needs(Power.SETTINGS_EDIT)
+  Receipt set(Viewer viewer, @Valid @RequestBody ThresholdsForm form) {
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            null,
+            String.class,
+            moment ->
+                moment.authority().hasEverywhere(Power.SETTINGS_EDIT)
+                    ? Outcome.done(
+                        Act.of("settings.hints", viewer.person())
+                            .with(
+                                Map.of(
+                                    "days", form.days(),
+                                    "peers", form.peers(),
+                                    "share", form.share(),
+                                    "nearlyAll", form.nearlyAll())),
+                        List.of(),
+                        THRESHOLDS)
+                    : Outcome.refused(
+                        Problem.forbidden("reach", "This needs “settings.edit” without limits.")),
+            (tx, result, entry) ->
+                tx.insertInto(SETTING)
+                    .set(SETTING.NAME, THRESHOLDS)
+                    .set(SETTING.VALUE, json.writeValueAsString(form))
+                    .onDuplicateKeyUpdate()
+                    .set(SETTING.VALUE, json.writeValueAsString(form))
+                    .execute()));
+  }
+}
