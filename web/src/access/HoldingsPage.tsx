@@ -4,8 +4,9 @@ import { useParams } from 'react-router';
 import { DepartureDialog } from '../departures/DepartureDialog';
 import { DirectoryTabs } from '../directory/Tabs';
 import { Drafted } from '../drafts/Drafted';
+import { PersonUse } from '../holdings/UsePage';
 import { useAddress } from '../shell/addresses';
-import { DeskLink } from '../shell/lens';
+import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { words } from '../words/en';
 import { HoldingMargin, PersonHoldings, usePersonHoldings } from './PersonHoldings';
@@ -14,7 +15,8 @@ import { HoldingMargin, PersonHoldings, usePersonHoldings } from './PersonHoldin
 export function HoldingsPage() {
   const id = useParams().id ?? '';
   const [get] = useAddress();
-  const { has } = useSession();
+  const { has, signed } = useSession();
+  const { day } = useLens();
   const holdings = usePersonHoldings(id);
   const [departing, setDeparting] = useState(false);
   const person = holdings.data?.person;
@@ -43,7 +45,10 @@ export function HoldingsPage() {
       </header>
       <Drafted of={id} />
       <div className="split">
-        <PersonHoldings id={id} />
+        <div className="stacked">
+          <PersonHoldings id={id} />
+          {(has('use.read') || signed.person === id) && day === undefined && <PersonUse id={id} />}
+        </div>
         <aside className="margin" aria-label={words.access.why}>
           {chosen === '' ? (
             <p className="dim">{words.access.chooseOne}</p>

@@ -4,7 +4,7 @@ import { words } from '../words/en';
 
 /** The parts of the holdings section. */
 export function HoldingsTabs() {
-  const { has } = useSession();
+  const { has, signed } = useSession();
   return (
     <nav className="tabs" aria-label={words.shell.holdings}>
       <DeskNavLink to="/desk/holdings" end>
@@ -12,7 +12,9 @@ export function HoldingsTabs() {
       </DeskNavLink>
       <DeskNavLink to="/desk/questions">{words.holdings.tabs.questions}</DeskNavLink>
       <DeskNavLink to="/desk/hints">{words.holdings.tabs.hints}</DeskNavLink>
-      {has('use.read') && <DeskNavLink to="/desk/use">{words.holdings.tabs.use}</DeskNavLink>}
+      {(has('use.read') || signed.ownsApps) && (
+        <DeskNavLink to="/desk/use">{words.holdings.tabs.use}</DeskNavLink>
+      )}
     </nav>
   );
 }

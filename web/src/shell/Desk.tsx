@@ -26,10 +26,12 @@ import { DraftPage } from '../drafts/DraftPage';
 import { DraftsPage } from '../drafts/DraftsPage';
 import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
 import { Tray } from '../drafts/Tray';
+import { HintsPage } from '../holdings/HintsPage';
 import { MapPage } from '../holdings/MapPage';
 import { QuestionPage } from '../holdings/QuestionPage';
 import { QuestionsPage } from '../holdings/QuestionsPage';
 import { ReportsPage } from '../holdings/ReportsPage';
+import { UsePage as UseOverTimePage } from '../holdings/UsePage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
@@ -183,6 +185,10 @@ export function Desk() {
             {holdings && <Route path="questions" element={<QuestionsPage />} />}
             {holdings && <Route path="questions/:id" element={<QuestionPage />} />}
             {holdings && <Route path="reports" element={<ReportsPage />} />}
+            {holdings && <Route path="hints" element={<HintsPage />} />}
+            {(has('use.read') || signed.ownsApps) && (
+              <Route path="use" element={<UseOverTimePage />} />
+            )}
             {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
             {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
             {portal.arranges && <Route path="portal/use" element={<UsePage />} />}

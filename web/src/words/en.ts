@@ -608,6 +608,105 @@ export const words = {
     factsUnknown:
       'What it tells (use, or ends to come) is not kept in the facts of a moment; only the file can be compared.',
   },
+  hints: {
+    title: 'What could be less or simpler',
+    asideTitle: 'Hints set aside',
+    thresholds: 'Thresholds',
+    setThresholds: 'Set them for everybody',
+    fields: {
+      days: 'Unused: days left alone (1 to 730)',
+      peers: 'Unlike peers: at least so many others of the same unit and title (2 to 1000)',
+      share: 'Unlike peers: at most so many per cent of them hold it (0 to 50)',
+      nearlyAll: 'One by one: at least so many per cent have it by grants of their own (50 to 100)',
+    },
+    showOpen: 'Back to what is open',
+    showAside: (n: number) => `Set aside (${count(n)})`,
+    none: 'Nothing stands out',
+    noneAside: 'Nothing is set aside',
+    kinds: {
+      unused: (t) => `Nobody used it for ${many(t.days, 'day', 'days')}`,
+      rule: () => 'Given one by one, where a rule says the same',
+      unlike: () => 'Unlike their peers',
+      idle: () => 'Grants that add nothing to anyone',
+      same: () => 'Groups that are the same',
+    } as Record<string, (t: { days: number }) => string>,
+    more: (n: number) => `${count(n)} more; they come up when these are dealt with.`,
+    unused: (n: number, days: number) =>
+      n === 1
+        ? `its one holder has not used it for ${many(days, 'day', 'days')}.`
+        : `none of its ${count(n)} holders has used it for ${many(days, 'day', 'days')}.`,
+    holds: 'holds',
+    unlike: (alike: number, peers: number) =>
+      alike === 0
+        ? `none of ${count(peers)} others of the same unit and title does.`
+        : `${count(alike)} of ${count(peers)} others of the same unit and title do.`,
+    rule: (people: number, grants: number) =>
+      `all ${count(people)} have it, by ${many(grants, 'grant', 'grants')} of their own; the same people fit`,
+    idle: 'the grant to',
+    idleFor: (n: number) =>
+      n === 0 ? 'covers nobody.' : `covers ${many(n, 'person', 'people')}, who all hold it anyway.`,
+    and: 'and',
+    same: (n: number) => `the same ${many(n, 'member', 'members')}.`,
+    draft: (kind: string, n: number) =>
+      kind === 'rule'
+        ? 'Draft: a rule instead'
+        : kind === 'same'
+          ? 'Draft: one instead of both'
+          : `Draft: end ${many(n, 'grant', 'grants')}`,
+    opening: 'It is opened…',
+    draftName: (kind: string, title: string) =>
+      kind === 'rule'
+        ? `A rule for ${title}`
+        : kind === 'same'
+          ? `Without ${title}`
+          : kind === 'unlike'
+            ? `Unlike peers: ${title}`
+            : kind === 'idle'
+              ? `Without effect: ${title}`
+              : `Unused: ${title}`,
+    reason: (kind: string) =>
+      kind === 'rule'
+        ? 'A rule in place of grants one by one.'
+        : kind === 'same'
+          ? 'One group in place of two that are the same.'
+          : kind === 'unlike'
+            ? 'Nearly none of their peers holds it.'
+            : kind === 'idle'
+              ? 'The grant adds nothing to anyone.'
+              : 'Nobody uses it.',
+    asideAct: 'Set aside',
+    asideDialog: 'Set this hint aside',
+    asideHelp: 'It goes for everybody, and comes back when its number grows.',
+    why: 'Why it can stay as it is',
+    setAside: (who: string, day: string) => `Set aside by ${who} on ${day}:`,
+    back: 'Take it up again',
+  },
+  used: {
+    title: 'Use over time',
+    weeks: (n: number, from: string, until: string) => `${count(n)} weeks, ${from} to ${until}`,
+    signIns: 'Sign-ins by week',
+    failures: 'Sign-ins that failed',
+    apps: 'Openings by app',
+    app: 'App',
+    openings: 'Openings by week',
+    lastWeeks: 'Last 4 weeks',
+    aYearAgo: 'A year before',
+    holders: 'Holders',
+    peak: (most: number, week: string, last: number) =>
+      `Most in the week of ${week}: ${count(most)}. Last week: ${count(last)}.`,
+    told: (what: string, values: number[]) =>
+      `${what}: ${count(values.reduce((all, one) => all + one, 0))} in ${count(values.length)} weeks, ${count(values.at(-2) ?? 0)} last week`,
+    about: 'What is kept',
+    aboutHelp: (days: number) =>
+      `Events that name somebody are kept for ${many(days, 'day', 'days')}; then only how many there were on a day.`,
+    personHelp:
+      'When one person used what stands on the page of what they hold, for whoever has the power “use.read”.',
+    ofPerson: 'Use',
+    never: 'No sign-in on record.',
+    lastSignIn: (when: string) => `Last sign-in ${when}.`,
+    failedTimes: (n: number) => `${many(n, 'sign-in', 'sign-ins')} failed,`,
+    lastFailed: (when: string, address: string) => `the last ${when} from ${address}`,
+  },
   access: {
     holdings: 'Holdings',
     entitlement: 'Entitlement',
