@@ -113,16 +113,7 @@ class Holdings {
    */
   Asking ask(Authority authority, PortalView reach, AskedForm form) {
     PortalView live = reach;
-    if (!mayLook(live, authority)) {
-      throw Refusal.of(
-          Problem.forbidden(
-              "power",
-              "This needs the power “"
-                  + Power.ACCESS_READ.word()
-                  + "” (to "
-                  + Power.ACCESS_READ.line()
-                  + "), an app of your own, or a team; a steward can give it."));
-    }
+    require(authority, live);
     PortalView whole = form.asOf() == null ? world.whole() : world.whole(form.asOf());
     boolean all =
         authority.hasEverywhere(Power.ACCESS_READ) && authority.hasEverywhere(Power.USE_READ);
@@ -134,6 +125,28 @@ class Holdings {
     Asking made = make(authority, reach, whole, form);
     asked.put(key, made);
     return made;
+  }
+
+  /**
+   * Ends what is asked for, if nobody's holdings may be seen.
+   *
+   * @throws Refusal that says which power is missing
+   */
+  void require(Viewer viewer) {
+    require(viewer.authority(), world.whole());
+  }
+
+  private static void require(Authority authority, PortalView live) {
+    if (!mayLook(live, authority)) {
+      throw Refusal.of(
+          Problem.forbidden(
+              "power",
+              "This needs the power “"
+                  + Power.ACCESS_READ.word()
+                  + "” (to "
+                  + Power.ACCESS_READ.line()
+                  + "), an app of your own, or a team; a steward can give it."));
+    }
   }
 
   private static boolean mayLook(PortalView live, Authority authority) {

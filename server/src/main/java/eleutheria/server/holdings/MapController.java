@@ -137,7 +137,7 @@ class MapController {
   @GetMapping("/api/holdings/choices")
   @Needs(signedIn = true)
   MapChoices choices(Viewer viewer) {
-    holdings.ask(viewer, AskedForm.ALL);
+    holdings.require(viewer);
     return new MapChoices(
         world.whole().directory().definitions().entrySet().stream()
             .filter(e -> !e.getValue().personal())

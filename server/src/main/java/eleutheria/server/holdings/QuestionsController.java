@@ -50,6 +50,7 @@ class QuestionsController {
 
   private final World world;
   private final Acts acts;
+  private final Holdings holdings;
   private final Answers answers;
   private final QuestionStore store;
   private final Specs specs;
@@ -59,6 +60,7 @@ class QuestionsController {
   QuestionsController(
       World world,
       Acts acts,
+      Holdings holdings,
       Answers answers,
       QuestionStore store,
       Specs specs,
@@ -66,6 +68,7 @@ class QuestionsController {
       Clock clock) {
     this.world = world;
     this.acts = acts;
+    this.holdings = holdings;
     this.answers = answers;
     this.store = store;
     this.specs = specs;
@@ -130,6 +133,7 @@ class QuestionsController {
   @GetMapping("/api/questions")
   @Needs(signedIn = true)
   QuestionsView questions(Viewer viewer) {
+    holdings.require(viewer);
     return new QuestionsView(
         ReadyQuestions.ALL.stream().map(QuestionsController::ready).toList(),
         store.of(viewer.person()).stream().map(q -> view(viewer, q)).toList(),
@@ -150,6 +154,7 @@ class QuestionsController {
   @GetMapping("/api/questions/{id}")
   @Needs(signedIn = true)
   QuestionView question(Viewer viewer, @PathVariable String id) {
+    holdings.require(viewer);
     for (ReadyQuestions.Ready each : ReadyQuestions.ALL) {
       if (each.id().equals(id)) {
         return ready(each);

@@ -77,6 +77,7 @@ class EndpointsTest {
         parts[0]
             .replace("{position}", "1")
             .replace("{seq}", "1")
+            .replace("{number}", "1")
             .replace("{kind}", "person")
             .replace("{hash}", "00")
             .replace("{hint}", "MENU")
