@@ -2,9 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
 import { Drafted } from '../drafts/Drafted';
+import { Pick } from '../holdings/Asking';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { allRows, saveCsv } from '../shell/download';
@@ -13,7 +14,7 @@ import { DeskLink, useLens } from '../shell/lens';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
-import { lastDay, tellDate, tellDay } from '../shell/times';
+import { lastDay, months, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndGrantDialog } from './EndGrantDialog';
 import { GiveDialog } from './GiveDialog';
@@ -106,8 +107,9 @@ function Holders({
   onChoose: (person: string) => void;
 }) {
   const { entitlement } = page;
-  const { zone } = useSession();
-  const { asOf } = useLens();
+  const { zone, begins } = useSession();
+  const { asOf, day } = useLens();
+  const navigate = useNavigate();
   const [get, set] = useAddress();
   const find = useDeferredValue(get('find'));
   const unit = get('unit');
@@ -178,6 +180,21 @@ function Holders({
         {page.without > 0 && (
           <span className="dim small">{words.access.without(page.without)}</span>
         )}
+        <Pick
+          label={words.access.held}
+          value=""
+          choices={[
+            ['', day === undefined ? words.shell.now : tellDay(day)],
+            ...months(begins, zone).map(([first, last, name]): [string, string] => [
+              `from=${first}&until=${last}`,
+              words.access.anyTime(name),
+            ]),
+          ]}
+          onPick={(span) => navigate(`/desk/questions/new?entitlements=${entitlement.id}&${span}`)}
+        />
+        <DeskLink className="small" to={`/desk/questions/new?entitlements=${entitlement.id}`}>
+          {words.access.asAnswer}
+        </DeskLink>
         <span className="grow" />
         <FindField label={words.access.findHolder} />
         <Form.Select

@@ -11,6 +11,7 @@ import { lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndDialog } from './EndDialog';
 import { GroundCard, GroundSign, SignKey } from './Grounds';
+import { HeldBand } from './HeldBand';
 import { WeightTag } from './WeightTag';
 
 export function usePersonHoldings(id: string) {
@@ -125,7 +126,7 @@ export function HoldingMargin({
   of?: 'person' | 'entitlement';
 }) {
   const { asOf } = useLens();
-  const { zone } = useSession();
+  const { zone, has, signed } = useSession();
   const [ending, setEnding] = useState(false);
   const page = useQuery({
     queryKey: ['holding', person, entitlement, asOf],
@@ -148,7 +149,10 @@ export function HoldingMargin({
       <h2>{data.entitlement.title}</h2>
       <p className="small dim">{data.person.displayed}</p>
       {data.grounds.length === 0 ? (
-        <p>{words.access.notHeld(data.person.displayed)}</p>
+        <>
+          <p>{words.access.notHeld(data.person.displayed)}</p>
+          <HeldBand person={person} entitlement={entitlement} />
+        </>
       ) : (
         <>
           <dl className="pair">
@@ -162,7 +166,7 @@ export function HoldingMargin({
             </dd>
             <dt>{words.access.columns.until}</dt>
             <dd>{data.until === null ? words.access.noEnd : tellDay(lastDay(zone, data.until))}</dd>
-            {asOf === undefined && (
+            {asOf === undefined && (has('use.read') || signed.person === data.person.id) && (
               <>
                 <dt>{words.access.columns.opened}</dt>
                 <dd>
@@ -171,6 +175,7 @@ export function HoldingMargin({
               </>
             )}
           </dl>
+          <HeldBand person={person} entitlement={entitlement} />
           <h3>{words.access.grounds(data.grounds.length)}</h3>
           <ul className="plain">
             {data.grounds.map((ground) => (

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dayIn, endOfDay, isDay } from './times';
+import { dayIn, endOfDay, isDay, months } from './times';
 
 describe('days in the organisation’s zone', () => {
   it('end at the start of the next one there', () => {
@@ -25,5 +25,19 @@ describe('days in the organisation’s zone', () => {
     expect(isDay('2026-3-1')).toBe(false);
     expect(isDay('2026-13-01')).toBe(false);
     expect(isDay(null)).toBe(false);
+  });
+});
+
+describe('months since something began', () => {
+  it('are whole but for the first and the running one, the newest first', () => {
+    const today = dayIn('Europe/Oslo', new Date());
+    const found = months(new Date(Date.now() - 70 * 86_400_000).toISOString(), 'Europe/Oslo');
+    expect(found.length).toBeGreaterThanOrEqual(3);
+    expect(found[0]?.[0]).toBe(`${today.slice(0, 7)}-01`);
+    expect(found[0]?.[1]).toBe(today);
+    expect(found[1]?.[0]).toMatch(/-01$/);
+    expect(endOfDay('UTC', found[1]?.[1] ?? '').slice(0, 7)).toBe(found[1]?.[0].slice(0, 7));
+    expect(found.at(-1)?.[0]).toBe(dayIn('Europe/Oslo', new Date(Date.now() - 70 * 86_400_000)));
+    expect(months(null, 'Europe/Oslo')).toEqual([]);
   });
 });

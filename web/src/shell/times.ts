@@ -95,3 +95,28 @@ export function addDays(day: string, days: number): string {
   next.setUTCDate(next.getUTCDate() + days);
   return next.toISOString().slice(0, 10);
 }
+
+/** The months since something began, the newest first: first day, last day, name. */
+export function months(begins: string | null, zone: string): [string, string, string][] {
+  const found: [string, string, string][] = [];
+  const first = begins === null ? '9999-12-31' : dayIn(zone, new Date(begins));
+  const today = dayIn(zone, new Date());
+  const month = new Date(`${today.slice(0, 7)}-01T00:00:00Z`);
+  const name = new Intl.DateTimeFormat(undefined, {
+    month: 'long',
+    year: 'numeric',
+    timeZone: 'UTC',
+  });
+  while (found.length < 36) {
+    const from = month.toISOString().slice(0, 10);
+    const next = new Date(month);
+    next.setUTCMonth(next.getUTCMonth() + 1);
+    const last = addDays(next.toISOString().slice(0, 10), -1);
+    if (last < first) {
+      break;
+    }
+    found.push([from < first ? first : from, last > today ? today : last, name.format(month)]);
+    month.setUTCMonth(month.getUTCMonth() - 1);
+  }
+  return found;
+}

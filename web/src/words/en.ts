@@ -722,6 +722,13 @@ export const words = {
       reason: 'Why',
     },
     idle: 'not in effect',
+    held: 'held',
+    anyTime: (month: string) => `at any time of ${month}`,
+    asAnswer: 'Since when, why and last use, as a list',
+    neverHeld: 'Never held',
+    heldTime: (from: string, until: string | null) =>
+      until === null ? `held since ${from}` : `held from ${from} to ${until}`,
+    heldTimes: (n: number) => (n === 0 ? 'never held' : n === 1 ? '' : `held ${count(n)} times`),
     since: 'Since',
     notInEffect: 'not in effect now',
     notOpened: 'no opening on record',

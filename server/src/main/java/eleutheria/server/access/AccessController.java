@@ -537,6 +537,43 @@ class AccessController {
                 .orElse(""));
   }
 
+  /** A time for which something was held. */
+  record HeldTime(Instant from, @Nullable Instant until) {}
+
+  /**
+   * When somebody held something, as far as anything is on record.
+   *
+   * @param until null where it is held at the end
+   */
+  record HeldTimes(Instant begins, Instant at, List<HeldTime> times) {}
+
+  /** All the times for which a person held something, until the day that is shown. */
+  @GetMapping("/api/people/{id}/holdings/{entitlement}/times")
+  @Needs(signedIn = true)
+  HeldTimes times(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @PathVariable UUID entitlement,
+      @RequestParam(required = false) @Nullable Instant asOf) {
+    PortalView whole = world.whole(asOf);
+    AccessView access = whole.access();
+    AccessReach reach = new AccessReach(viewer, access.directory());
+    Person person = seenPerson(reach, access, id);
+    Entitlement wanted =
+        access
+            .apps()
+            .entitlement(new EntitlementId(entitlement))
+            .filter(e -> reach.sees(person, e))
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    Instant at = access.at();
+    return new HeldTimes(
+        world.begins(),
+        at,
+        world.times(whole, person.id(), wanted.id()).stream()
+            .map(t -> new HeldTime(t.from(), t.until().isAfter(at) ? null : t.until()))
+            .toList());
+  }
+
   // ---- giving
 
   @PostMapping("/api/entitlements/{id}/grants")

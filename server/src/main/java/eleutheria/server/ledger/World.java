@@ -3,12 +3,14 @@ package eleutheria.server.ledger;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Reference;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.EngineDirectory;
 import eleutheria.core.access.engine.Losses;
 import eleutheria.core.access.engine.Snapshot;
+import eleutheria.core.access.engine.Spans;
 import eleutheria.core.access.engine.Store;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
@@ -218,6 +220,18 @@ public class World implements InitializingBean {
     return first != null && whole.access() instanceof EngineAccess access
         ? access.since(person, entitlement, first)
         : null;
+  }
+
+  /** All the times for which somebody has held something, up to the moment of a state. */
+  public List<Reference.Held> times(PortalView whole, PersonId person, EntitlementId entitlement) {
+    Instant first = begins;
+    if (first == null || !(whole.access() instanceof EngineAccess access)) {
+      return List.of();
+    }
+    int p = access.snapshot().number(person);
+    int e = access.snapshot().number(entitlement);
+    Instant end = whole.access().at().plusNanos(1_000);
+    return p < 0 || e < 0 || !first.isBefore(end) ? List.of() : Spans.of(engine, p, e, first, end);
   }
 
   /** When somebody held last what they do not hold any more; null if they hold it or never did. */

@@ -52,6 +52,14 @@ public final class Spans {
     return new Spans(engine, entitlement).during(Store.micros(from), Store.micros(until), null);
   }
 
+  /** The times of {@code [from, until)} for which one person held it, joined where they touch. */
+  public static List<Reference.Held> of(
+      Engine engine, int person, int entitlement, Instant from, Instant until) {
+    return new Spans(engine, entitlement)
+        .during(Store.micros(from), Store.micros(until), RoaringBitmap.bitmapOf(person))
+        .getOrDefault(engine.store().person(person), List.of());
+  }
+
   /** Everyone who held it at any moment of {@code [from, until)}, as a set. */
   public static RoaringBitmap set(Engine engine, int entitlement, Instant from, Instant until) {
     RoaringBitmap found = new RoaringBitmap();

@@ -439,6 +439,11 @@ class HoldingsMapHistoryTest {
       assertThat(n >= 0 && told.contains(n))
           .as("%s: %s since %s", where, person, from)
           .isEqualTo(!reference.during(person, role, from, world.now).isEmpty());
+      if (n >= 0) {
+        assertThat(Spans.of(engine, n, number, from, world.now))
+            .as("%s: %s since %s", where, person, from)
+            .isEqualTo(reference.during(person, role, from, world.now));
+      }
     }
   }
 }
