@@ -175,9 +175,9 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
         <div className="split wide">
           <Lines spec={spec} first={first.data} name={name} />
           <aside className="margin" aria-label={words.questions.byUnit}>
-            <h3>{words.questions.byUnit}</h3>
+            <h2>{words.questions.byUnit}</h2>
             <ByUnit bars={first.data.bars} />
-            <h3>{words.questions.stands}</h3>
+            <h2>{words.questions.stands}</h2>
             <p className="small">
               {words.questions.asOf(tellTime(first.data.at))}
               <br />

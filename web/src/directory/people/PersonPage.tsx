@@ -6,6 +6,7 @@ import { HoldingMargin, PersonHoldings, usePersonHoldings } from '../../access/P
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DepartureDialog } from '../../departures/DepartureDialog';
 import { Drafted } from '../../drafts/Drafted';
+import { PersonUse } from '../../holdings/UsePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
 import { useAddress } from '../../shell/addresses';
 import { DeskLink, useLens } from '../../shell/lens';
@@ -81,6 +82,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
             <p className="dim small">{words.people.groupsHelp}</p>
             <GroupChains groups={person.groups} linked none={words.people.noGroups} />
           </section>
+          {has('use.read') && !past && <PersonUse id={person.id} />}
           <History id={person.id} />
         </div>
         <aside className="margin" aria-label={person.displayed}>

@@ -39,4 +39,9 @@ public record Asked(
   boolean narrows() {
     return !people.isEmpty() || unused || conflict || hand || ending != null;
   }
+
+  /** Whether some entitlements are left out, so that an open row folds those who have none. */
+  boolean selects() {
+    return !apps.isEmpty() || !entitlements.isEmpty() || !weights.isEmpty();
+  }
 }

@@ -126,7 +126,7 @@ public final class HoldingsMap {
       active.and(reached);
     }
     RoaringBitmap having = null;
-    if (!cut.plain()) {
+    if (!cut.plain() || cut.asked.selects()) {
       having = new RoaringBitmap();
       for (Entitlement each : all) {
         having.or(cut.people(snapshot.number(each.id())));
