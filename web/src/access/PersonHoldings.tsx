@@ -1,13 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
+import { Pick } from '../holdings/Asking';
+import { having } from '../holdings/asked';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
-import { lastDay, tellDate, tellDay } from '../shell/times';
+import { daysBack, lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndDialog } from './EndDialog';
 import { GroundCard, GroundSign, SignKey } from './Grounds';
@@ -26,12 +29,36 @@ export function usePersonHoldings(id: string) {
 /** What a person holds; the one that is chosen is explained in the margin. */
 export function PersonHoldings({ id }: { id: string }) {
   const [get, set] = useAddress();
-  const { zone } = useSession();
+  const { zone, begins } = useSession();
+  const navigate = useNavigate();
   const holdings = usePersonHoldings(id);
+  const userName = holdings.data?.person.userName;
   const chosen = get('holding');
   return (
     <section className="sheet" aria-labelledby="person-holdings">
-      <h2 id="person-holdings">{words.access.holdings}</h2>
+      <div className="bar">
+        <h2 id="person-holdings" style={{ margin: 0 }}>
+          {words.access.holdings}
+        </h2>
+        {userName != null && (
+          <Pick
+            label={words.access.changed}
+            value=""
+            choices={[
+              ['', words.holdings.choose],
+              ...daysBack(zone, begins).map(([then, name]): [string, string] => [
+                then,
+                words.access.sinceThen[name],
+              ]),
+            ]}
+            onPick={(against) =>
+              navigate(
+                `/desk/questions/new?${new URLSearchParams({ where: having('userName', userName), against })}`,
+              )
+            }
+          />
+        )}
+      </div>
       {holdings.error ? (
         <Failure error={holdings.error} again={() => holdings.refetch()} />
       ) : holdings.data === undefined ? (

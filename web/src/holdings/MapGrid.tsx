@@ -1,6 +1,6 @@
 import { type UseQueryResult, useQueries } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, memo, useCallback, useEffect, useRef } from 'react';
+import { type KeyboardEvent, memo, useCallback, useEffect, useRef, useState } from 'react';
 import { GroundSign } from '../access/Grounds';
 import { answer, api, type Schemas } from '../api/client';
 import { Empty, Failure, Loading } from '../shell/states';
@@ -8,7 +8,9 @@ import { words } from '../words/en';
 import type { Asked, Shape } from './asked';
 import {
   BLOCK,
+  type Block,
   type Cell,
+  CHUNK,
   Known,
   moved,
   type Piece,
@@ -58,6 +60,12 @@ export function MapGrid({
   const scroller = useRef<HTMLDivElement>(null);
   const sizes = useRef<Sizes>({ people: 0, held: 0, rows: 0, columns: 0 });
   const dragging = useRef<Piece>(undefined);
+  const acting = useRef<Acting>(undefined);
+  const [stable] = useState<Acting>(() => ({
+    down: (...all) => acting.current?.down(...all),
+    over: (...all) => acting.current?.over(...all),
+    head: (...all) => acting.current?.head(...all),
+  }));
   const rows = useVirtualizer({
     count: sizes.current.rows,
     getScrollElement: () => scroller.current,
@@ -170,6 +178,26 @@ export function MapGrid({
       columns.scrollToIndex(next.toColumn);
     }
   };
+  // What is drawn keeps these for as long as it stands, whatever has come meanwhile.
+  acting.current = {
+    down: (row, column, further) => {
+      const from = further ? at : { row, column };
+      const next = { row: from.row, column: from.column, toRow: row, toColumn: column };
+      dragging.current = next;
+      onMark(next, known);
+    },
+    over: (row, column) => {
+      if (dragging.current !== undefined) {
+        const next = { ...dragging.current, toRow: row, toColumn: column };
+        dragging.current = next;
+        onMark(next, known);
+      }
+    },
+    head: (row, head) => {
+      onMark({ row, toRow: row, column: -1, toColumn: -1 }, known);
+      onOpen(head);
+    },
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.altKey || event.metaKey) {
       return;
@@ -271,8 +299,8 @@ export function MapGrid({
               known={known}
               row={item.index}
               start={item.start}
-              left={left}
-              right={right}
+              first={Math.floor(left / CHUNK)}
+              last={Math.floor(right / CHUNK)}
               compares={compares}
               piece={
                 piece !== undefined &&
@@ -281,28 +309,10 @@ export function MapGrid({
                   ? piece
                   : undefined
               }
-              onDown={(column, further) => {
-                const from = further ? at : { row: item.index, column };
-                const next = {
-                  row: from.row,
-                  column: from.column,
-                  toRow: item.index,
-                  toColumn: column,
-                };
-                dragging.current = next;
-                onMark(next, known);
-              }}
-              onOver={(column) => {
-                if (dragging.current !== undefined) {
-                  const next = { ...dragging.current, toRow: item.index, toColumn: column };
-                  dragging.current = next;
-                  onMark(next, known);
-                }
-              }}
-              onHead={(head) => {
-                onMark({ row: item.index, toRow: item.index, column: -1, toColumn: -1 }, known);
-                onOpen(head);
-              }}
+              acting={stable}
+              seen={columnBlocks
+                .map((column) => known.block(item.index, column * BLOCK)?.id ?? 0)
+                .join()}
             />
           ))}
           <div className="map-foot" role="row" aria-rowindex={rowCount + 2}>
@@ -406,32 +416,17 @@ const ColumnTop = memo(function ColumnTop({
   );
 });
 
+type Acting = {
+  down: (row: number, column: number, further: boolean) => void;
+  over: (row: number, column: number) => void;
+  head: (row: number, head: RowHead) => void;
+};
+
+/** A row with the pieces of it that are in sight; drawn anew only where something of it is new. */
 const MapRow = memo(
-  function MapRow({
-    known,
-    row,
-    start,
-    left,
-    right,
-    compares,
-    piece,
-    onDown,
-    onOver,
-    onHead,
-  }: {
-    known: Known;
-    row: number;
-    start: number;
-    left: number;
-    right: number;
-    compares: boolean;
-    piece: Piece | undefined;
-    onDown: (column: number, further: boolean) => void;
-    onOver: (column: number) => void;
-    onHead: (head: RowHead) => void;
-  }) {
+  function MapRow({ known, row, start, first, last, compares, piece, acting }: RowProps) {
     const head = known.rows.get(row);
-    const places = Array.from({ length: right - left + 1 }, (_, index) => left + index);
+    const chunks = Array.from({ length: last - first + 1 }, (_, index) => first + index);
     return (
       <div
         role="row"
@@ -453,7 +448,12 @@ const MapRow = memo(
           ) : head.kind === 'rest' ? (
             <span className="dim small">{words.holdings.rest(head.of)}</span>
           ) : (
-            <button type="button" tabIndex={-1} onClick={() => onHead(head)} title={head.name}>
+            <button
+              type="button"
+              tabIndex={-1}
+              onClick={() => acting.head(row, head)}
+              title={head.name}
+            >
               {head.kind === 'value' && (
                 <svg
                   className={head.open ? 'twist open' : 'twist'}
@@ -472,45 +472,102 @@ const MapRow = memo(
         </div>
         {head !== undefined &&
           head.kind !== 'rest' &&
-          places.map((column) => {
-            const cell = known.cell(row, column);
-            const top = known.columns.get(column);
-            const on = piece !== undefined && within(piece, row, column);
-            const begins = known.columns.get(column - 1)?.of.id !== top?.of.id;
-            return (
-              <div
-                key={column}
-                role="gridcell"
-                id={placeId(row, column)}
-                aria-colindex={column + 2}
-                aria-selected={on}
-                aria-label={
-                  top === undefined
-                    ? undefined
-                    : tell(head, `${top.of.name} · ${top.name}`, cell, compares)
-                }
-                className={`map-cell${on ? ' on' : ''}${begins ? ' begins' : ''}`}
-                style={{ left: HEAD + column * COLUMN, width: COLUMN }}
-                onMouseDown={(event) => {
-                  if (event.button === 0) {
-                    onDown(column, event.shiftKey);
-                  }
-                }}
-                onMouseEnter={() => onOver(column)}
-              >
-                {cell !== undefined && <Drawn cell={cell} head={head} compares={compares} />}
-              </div>
-            );
-          })}
+          chunks.map((chunk) => (
+            <Chunk
+              key={chunk}
+              known={known}
+              block={known.block(row, chunk * CHUNK)}
+              head={head}
+              row={row}
+              from={chunk * CHUNK}
+              compares={compares}
+              piece={piece}
+              acting={acting}
+            />
+          ))}
       </div>
     );
   },
   (before, after) =>
-    before.known === after.known &&
     before.row === after.row &&
     before.start === after.start &&
-    before.left === after.left &&
-    before.right === after.right &&
+    before.first === after.first &&
+    before.last === after.last &&
+    before.compares === after.compares &&
+    before.piece === after.piece &&
+    before.seen === after.seen,
+);
+
+type RowProps = {
+  known: Known;
+  row: number;
+  start: number;
+  first: number;
+  last: number;
+  compares: boolean;
+  piece: Piece | undefined;
+  acting: Acting;
+  /** Tells which answers the row is made of. */
+  seen: string;
+};
+
+const Chunk = memo(
+  function Chunk({
+    known,
+    block,
+    head,
+    row,
+    from,
+    compares,
+    piece,
+    acting,
+  }: {
+    known: Known;
+    block: Block | undefined;
+    head: RowHead;
+    row: number;
+    from: number;
+    compares: boolean;
+    piece: Piece | undefined;
+    acting: Acting;
+  }) {
+    const cells = [];
+    for (let column = from; column < from + CHUNK; column++) {
+      const top = known.columns.get(column);
+      if (top === undefined) {
+        continue;
+      }
+      const cell = block?.cell(row, column);
+      const on = piece !== undefined && within(piece, row, column);
+      const begins = known.columns.get(column - 1)?.of.id !== top.of.id;
+      cells.push(
+        <div
+          key={column}
+          role="gridcell"
+          id={placeId(row, column)}
+          aria-colindex={column + 2}
+          aria-selected={on}
+          aria-label={tell(head, `${top.of.name} · ${top.name}`, cell, compares)}
+          className={`map-cell${on ? ' on' : ''}${begins ? ' begins' : ''}`}
+          style={{ left: HEAD + column * COLUMN, width: COLUMN }}
+          onMouseDown={(event) => {
+            if (event.button === 0) {
+              acting.down(row, column, event.shiftKey);
+            }
+          }}
+          onMouseEnter={() => acting.over(row, column)}
+        >
+          {cell !== undefined && <Drawn cell={cell} head={head} compares={compares} />}
+        </div>,
+      );
+    }
+    return <>{cells}</>;
+  },
+  (before, after) =>
+    before.block === after.block &&
+    before.head === after.head &&
+    before.row === after.row &&
+    before.from === after.from &&
     before.compares === after.compares &&
     before.piece === after.piece,
 );

@@ -4,12 +4,13 @@ import Button from 'react-bootstrap/Button';
 import { GroundSign, tellSign } from '../access/Grounds';
 import { HoldingMargin } from '../access/PersonHoldings';
 import { answer, api, type Schemas } from '../api/client';
+import { useAddress } from '../shell/addresses';
 import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Failure, Loading } from '../shell/states';
-import { tellTime } from '../shell/times';
+import { daysBack, tellTime } from '../shell/times';
 import { words } from '../words/en';
-import { useChoices } from './Asking';
+import { Pick, useChoices } from './Asking';
 import { type Asked, addressOf, both, having, type Shape } from './asked';
 import { Bars } from './Bars';
 import { EndMarked } from './EndMarked';
@@ -35,8 +36,9 @@ export function MarkMargin({
   /** The address of a new question that asks the same. */
   question: string;
 }) {
-  const { zone } = useSession();
+  const { zone, begins } = useSession();
   const { asOf } = useLens();
+  const [, set] = useAddress();
   const choices = useChoices();
   const [ending, setEnding] = useState<'unused' | 'all'>();
   const told = useQuery({
@@ -187,6 +189,20 @@ export function MarkMargin({
               {words.holdings.endAll(told.data.held)}
             </Button>
           </>
+        )}
+        {moment && asOf === undefined && (
+          <Pick
+            label={words.holdings.compare}
+            value=""
+            choices={[
+              ['', words.holdings.choose],
+              ...daysBack(zone, begins).map(([then, name]): [string, string] => [
+                then,
+                words.holdings.ago[name],
+              ]),
+            ]}
+            onPick={(against) => set({ against, only: '' })}
+          />
         )}
         <DeskLink className="btn btn-outline-primary" to={all ? question : list}>
           {words.holdings.asList(told.data.held)}

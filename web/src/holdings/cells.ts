@@ -18,14 +18,53 @@ export type ColumnHead = Schemas['ColumnHead'] & { of: Schemas['AppRef'] };
 /** Rows and columns of one answer are found by these, in whole numbers of blocks. */
 export const BLOCK = 40;
 
+/** Cells are drawn in pieces of so many columns, which lie in one block each. */
+export const CHUNK = 8;
+
+type View = Schemas['MapView'];
+
+/** One answer with its cells by place. */
+export class Block {
+  private static made = 0;
+  private static readonly known = new WeakMap<View, Block>();
+  /** Tells it apart from all others. */
+  readonly id = ++Block.made;
+  private readonly cells = new Map<number, Cell>();
+
+  private constructor(view: View) {
+    for (const [
+      r = 0,
+      c = 0,
+      count = 0,
+      unused = -1,
+      conflicts = 0,
+      signs = 0,
+      lost = 0,
+    ] of view.cells) {
+      this.cells.set(r * 100_000 + c, { count, unused, conflicts, signs, lost });
+    }
+  }
+
+  /** The block of an answer, made once. */
+  static of(view: View): Block {
+    const known = Block.known.get(view) ?? new Block(view);
+    Block.known.set(view, known);
+    return known;
+  }
+
+  cell(row: number, column: number): Cell | undefined {
+    return this.cells.get(row * 100_000 + column);
+  }
+}
+
 /** What has come of the map so far, by place. */
 export class Known {
   readonly rows = new Map<number, RowHead>();
   readonly columns = new Map<number, ColumnHead>();
-  private readonly cells = new Map<number, Cell>();
+  private readonly blocks = new Map<string, Block>();
 
-  constructor(blocks: { row: number; column: number; view: Schemas['MapView'] }[]) {
-    for (const { row, column, view } of blocks) {
+  constructor(answers: { row: number; column: number; view: View }[]) {
+    for (const { row, column, view } of answers) {
       view.rowHeads.forEach((head, index) => {
         this.rows.set(row + index, head);
       });
@@ -35,22 +74,16 @@ export class Known {
           this.columns.set(column + index, { ...head, of });
         }
       });
-      for (const [
-        r = 0,
-        c = 0,
-        count = 0,
-        unused = -1,
-        conflicts = 0,
-        signs = 0,
-        lost = 0,
-      ] of view.cells) {
-        this.cells.set(r * 100_000 + c, { count, unused, conflicts, signs, lost });
-      }
+      this.blocks.set(`${row / BLOCK} ${column / BLOCK}`, Block.of(view));
     }
   }
 
+  block(row: number, column: number): Block | undefined {
+    return this.blocks.get(`${Math.floor(row / BLOCK)} ${Math.floor(column / BLOCK)}`);
+  }
+
   cell(row: number, column: number): Cell | undefined {
-    return this.cells.get(row * 100_000 + column);
+    return this.block(row, column)?.cell(row, column);
   }
 
   /** The place of a row, among those that have come. */

@@ -120,3 +120,21 @@ export function months(begins: string | null, zone: string): [string, string, st
   }
   return found;
 }
+
+/** Days that lie a while back, with what they are called. */
+export function daysBack(
+  zone: string,
+  begins: string | null,
+): [string, 'week' | 'month' | 'quarter' | 'year'][] {
+  const today = dayIn(zone, new Date());
+  const first = begins === null ? today : dayIn(zone, new Date(begins));
+  const all: [number, 'week' | 'month' | 'quarter' | 'year'][] = [
+    [7, 'week'],
+    [30, 'month'],
+    [91, 'quarter'],
+    [365, 'year'],
+  ];
+  return all
+    .map(([days, name]): [string, typeof name] => [addDays(today, -days), name])
+    .filter(([day]) => day >= first);
+}

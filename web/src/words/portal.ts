@@ -52,6 +52,8 @@ export const words = {
       ['Esc', 'back out one level'],
       ['J  K', 'docket: next, previous'],
       ['Y  N', 'docket: approve, refuse'],
+      ['← ↑ → ↓', 'map: move; with Shift mark a block'],
+      ['Shift Space', 'map: mark the row; with Ctrl the column'],
     ] as const,
     close: 'Close',
     first: 'One moment: your page is on its way.',

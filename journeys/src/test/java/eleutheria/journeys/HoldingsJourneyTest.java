@@ -172,8 +172,6 @@ class HoldingsJourneyTest {
       ines.axe();
       for (String path :
           new String[] {
-            "/desk/holdings?order=likeness",
-            "/desk/holdings?columns=weight&order=size",
             "/desk/holdings?against=" + Stage.today().minusDays(30)
           }) {
         ines.open(path);

@@ -38,6 +38,17 @@ class PicturesTest {
       browser.open("/desk/portal/brand");
       browser.sees("What it looks like");
       browser.picture(folder.resolve("brand.png"));
+      browser.open("/desk/holdings?open=Ticketing&order=size");
+      browser.sees("Brekke, Oda");
+      browser.click("//*[@role='gridcell'][starts-with(@aria-label, 'Ticketing, Farebox · Seller')]");
+      browser.sees("On what grounds");
+      browser.picture(folder.resolve("map.png"));
+      browser.dark(true);
+      browser.picture(folder.resolve("map-dark.png"));
+      browser.dark(false);
+      browser.open("/desk/questions/heavy");
+      browser.sees("People by unit");
+      browser.picture(folder.resolve("question.png"));
       browser.open("/desk/apps?find=refund");
       browser.follow("Refund Bench");
       browser.follow("Approver");
@@ -56,10 +67,6 @@ class PicturesTest {
       browser.follow("Sato, Mina");
       browser.sees("The first delivery");
       browser.picture(folder.resolve("person.png"));
-      browser.open("/desk/groups?asOf=" + Stage.today().minusDays(600));
-      browser.sees("What you see is the past");
-      browser.sees("All leads");
-      browser.picture(folder.resolve("as-of.png"));
       browser.open("/desk/deliveries");
       browser.tick("Staff register");
       browser.file(Stage.get().files.resolve("staff-this-week.csv"));

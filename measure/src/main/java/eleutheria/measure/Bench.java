@@ -30,7 +30,7 @@ public final class Bench {
       rounds = Integer.parseInt(arguments.get(at + 1));
       arguments.subList(at, at + 2).clear();
     }
-    List<String> parts = List.of("engine", "http", "drafts", "portal", "import", "web");
+    List<String> parts = List.of("engine", "http", "drafts", "portal", "holdings", "import", "web");
     at = arguments.indexOf("--only");
     if (at >= 0) {
       parts = List.of(arguments.get(at + 1));
@@ -79,6 +79,9 @@ public final class Bench {
       }
       if (parts.contains("portal")) {
         new PortalBench(connection, database, size.name(), rounds, results).run();
+      }
+      if (parts.contains("holdings")) {
+        new HoldingsBench(connection, database, size.name(), rounds, results).run();
       }
       if (parts.contains("import")) {
         new ImportBench(server, size.name(), size.people(), rounds, results).run();

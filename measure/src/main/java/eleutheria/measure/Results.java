@@ -80,7 +80,8 @@ final class Results {
   }
 
   /** The quotient of two things that were measured in the same rounds. */
-  void ratio(String name, String set, String unit, Goal goal, String above, String below) {
+  void ratio(
+      String name, String set, String unit, @Nullable Goal goal, String above, String below) {
     double[] one = rounds(above);
     double[] other = rounds(below);
     double[] quotients = new double[one.length];

@@ -158,6 +158,33 @@ final class Server {
       return took;
     }
 
+    /** How many lines a streamed answer has; nothing of it is kept. */
+    long lines(String path, Object body) throws Exception {
+      HttpRequest request =
+          HttpRequest.newBuilder(uri(path))
+              .header("Content-Type", "application/json")
+              .header("X-XSRF-TOKEN", token())
+              .POST(BodyPublishers.ofString(JSON.writeValueAsString(body)))
+              .build();
+      HttpResponse<java.io.InputStream> answer =
+          http.send(request, HttpResponse.BodyHandlers.ofInputStream());
+      if (answer.statusCode() != 200) {
+        throw new IllegalStateException(path + " answers " + answer.statusCode());
+      }
+      long lines = 0;
+      byte[] buffer = new byte[1 << 16];
+      try (java.io.InputStream in = answer.body()) {
+        for (int n = in.read(buffer); n >= 0; n = in.read(buffer)) {
+          for (int i = 0; i < n; i++) {
+            if (buffer[i] == '\n') {
+              lines++;
+            }
+          }
+        }
+      }
+      return lines;
+    }
+
     JsonNode get(String path) throws Exception {
       return send(HttpRequest.newBuilder(uri(path)).GET());
     }

@@ -21,7 +21,6 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
@@ -43,6 +42,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.UUID;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -109,7 +109,26 @@ class Answers {
    * @param proven the part that follows from the facts of the moment alone, as canonical JSON (RFC
    *     8785): by it a report can be checked later
    */
-  record Line(Person person, Entitlement entitlement, List<String> values, String proven) {}
+  record Line(PersonId person, Entitlement entitlement, List<String> values, String proven) {}
+
+  /**
+   * What is proven of a line. Written by hand, since there may be millions; ids and words have
+   * nothing to be escaped, and the members stand in their order.
+   *
+   * @param change whether {@code what} tells a change, and not grounds
+   * @param what null where neither is proven
+   */
+  static String proven(UUID entitlement, UUID person, boolean change, @Nullable String what) {
+    StringBuilder text = new StringBuilder(180).append('{');
+    if (what != null && change) {
+      text.append("\"change\":\"").append(what).append("\",");
+    }
+    text.append("\"entitlement\":\"").append(entitlement).append("\",");
+    if (what != null && !change) {
+      text.append("\"grounds\":\"").append(what).append("\",");
+    }
+    return text.append("\"person\":\"").append(person).append("\"}").toString();
+  }
 
   interface LineTaker {
     /**
@@ -289,19 +308,59 @@ class Answers {
         }
       }
       List<Line> lines = new ArrayList<>(piece.size());
+      List<ReportColumn> columns = answer.columns();
       for (Held held : piece) {
-        Person person = directory.person(held.person()).orElseThrow();
         List<Ground> of = own.getOrDefault(held.person(), List.of());
-        lines.add(
-            new Line(
-                person,
-                entitlement,
-                answer.columns().stream()
-                    .map(column -> value(column, held, person, of, given, used))
-                    .toList(),
-                proven(held)));
+        Known known = known(held.person());
+        String[] values = new String[columns.size()];
+        for (int i = 0; i < values.length; i++) {
+          String plain = known.values()[i];
+          values[i] =
+              plain == null
+                  ? value(
+                      columns.get(i),
+                      held,
+                      directory.person(held.person()).orElseThrow(),
+                      of,
+                      given,
+                      used)
+                  : plain;
+        }
+        lines.add(new Line(held.person(), entitlement, List.of(values), proven(held)));
       }
       return lines;
+    }
+
+    /** What is the same in every line of a person, by column; null where it is not. */
+    private record Known(@Nullable String[] values) {}
+
+    /** Bounded by how many people there are, and not by how many lines. */
+    private final Map<PersonId, Known> people = new HashMap<>();
+
+    private Known known(PersonId id) {
+      return people.computeIfAbsent(
+          id,
+          p -> {
+            Person person = directory.person(p).orElseThrow();
+            List<ReportColumn> columns = answer.columns();
+            @Nullable String[] values = new String[columns.size()];
+            for (int i = 0; i < values.length; i++) {
+              values[i] = own(columns.get(i), person);
+            }
+            return new Known(values);
+          });
+    }
+
+    private static @Nullable String own(ReportColumn column, Person person) {
+      return switch (column) {
+        case PERSON -> person.name().familyFirst();
+        case USER_NAME -> text(person.value(Attributes.USER_NAME));
+        case UNIT -> text(person.value(Attributes.UNIT));
+        case SITE -> text(person.value(Attributes.SITE));
+        case TITLE -> text(person.value(Attributes.TITLE));
+        case STATUS -> person.status().word();
+        default -> null;
+      };
     }
 
     /** What is worked out once for all holders of an entitlement. */
@@ -332,21 +391,28 @@ class Answers {
     }
 
     private String proven(Held held) {
-      Map<String, Object> map = new TreeMap<>();
-      map.put("entitlement", held.entitlement().id().value().toString());
-      map.put("person", held.person().value().toString());
-      if (answer.asked().against() != null) {
-        map.put("change", isLost(held) ? "lost" : "gained");
-      } else if (answer.asked().from() == null && answer.leavers().isEmpty()) {
-        map.put("grounds", signs(held.signs()));
-      }
-      return CanonicalJson.write(map);
+      String what =
+          answer.asked().against() != null
+              ? (isLost(held) ? "lost" : "gained")
+              : answer.asked().from() == null && answer.leavers().isEmpty()
+                  ? signs(held.signs())
+                  : null;
+      return Answers.proven(
+          held.entitlement().id().value(),
+          held.person().value(),
+          answer.asked().against() != null,
+          what);
     }
 
-    private static String signs(int bits) {
-      return Signs.read(bits).stream()
-          .map(s -> s.by().name().toLowerCase(Locale.ROOT) + "/" + s.source().word())
-          .collect(Collectors.joining(" "));
+    private final Map<Integer, String> told = new HashMap<>();
+
+    private String signs(int bits) {
+      return told.computeIfAbsent(
+          bits,
+          b ->
+              Signs.read(b).stream()
+                  .map(s -> s.by().name().toLowerCase(Locale.ROOT) + "/" + s.source().word())
+                  .collect(Collectors.joining(" ")));
     }
 
     private String value(
@@ -357,12 +423,7 @@ class Answers {
         Map<GrantId, Grounds.GrantLine> given,
         Map<PersonId, Instant> used) {
       return switch (column) {
-        case PERSON -> person.name().familyFirst();
-        case USER_NAME -> text(person.value(Attributes.USER_NAME));
-        case UNIT -> text(person.value(Attributes.UNIT));
-        case SITE -> text(person.value(Attributes.SITE));
-        case TITLE -> text(person.value(Attributes.TITLE));
-        case STATUS -> person.status().word();
+        case PERSON, USER_NAME, UNIT, SITE, TITLE, STATUS -> text(own(column, person));
         case APP -> apps.applicationOf(held.entitlement()).name();
         case ROLE -> held.entitlement().role().name();
         case WEIGHT -> held.entitlement().role().weight().word();

@@ -212,7 +212,7 @@ class QuestionsController {
           line ->
               rows.add(
                   new AnswerRow(
-                      line.person().id().value().toString(),
+                      line.person().value().toString(),
                       line.entitlement().id().value().toString(),
                       line.values())));
     } catch (IOException e) {

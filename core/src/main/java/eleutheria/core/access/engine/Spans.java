@@ -60,12 +60,28 @@ public final class Spans {
         .getOrDefault(engine.store().person(person), List.of());
   }
 
-  /** Everyone who held it at any moment of {@code [from, until)}, as a set. */
+  /**
+   * Everyone who held it at any moment of {@code [from, until)}, as a set. Nobody's times are kept,
+   * so that it costs what changed and not who held it.
+   */
   public static RoaringBitmap set(Engine engine, int entitlement, Instant from, Instant until) {
-    RoaringBitmap found = new RoaringBitmap();
-    Spans spans = new Spans(engine, entitlement);
-    for (PersonId person : spans.during(Store.micros(from), Store.micros(until), null).keySet()) {
-      found.add(engine.store().people.find(person.value()));
+    return new Spans(engine, entitlement).everyone(Store.micros(from), Store.micros(until));
+  }
+
+  private RoaringBitmap everyone(long from, long until) {
+    Gathering gathered;
+    synchronized (store) {
+      gathered = gather(from, until, null);
+    }
+    Snapshot state = Change.of(Snapshot.empty(store), gathered.start, from).snapshot();
+    RoaringBitmap found = state.holders(entitlement);
+    for (Map.Entry<Long, Delta> change : gathered.changes.entrySet()) {
+      Change.Result result = Change.of(state, change.getValue(), change.getKey());
+      state = result.snapshot();
+      Flips.Flip flip = result.flips().of(entitlement);
+      if (flip != null) {
+        found.or(flip.gain());
+      }
     }
     return found;
   }
