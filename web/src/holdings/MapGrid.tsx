@@ -1,6 +1,14 @@
 import { type UseQueryResult, useQueries } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, memo, useCallback, useEffect, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  memo,
+  useCallback,
+  useEffect,
+  useRef,
+  useState,
+} from 'react';
 import { GroundSign } from '../access/Grounds';
 import { answer, api, type Schemas } from '../api/client';
 import { Empty, Failure, Loading } from '../shell/states';
@@ -62,8 +70,6 @@ export function MapGrid({
   const dragging = useRef<Piece>(undefined);
   const acting = useRef<Acting>(undefined);
   const [stable] = useState<Acting>(() => ({
-    down: (...all) => acting.current?.down(...all),
-    over: (...all) => acting.current?.over(...all),
     head: (...all) => acting.current?.head(...all),
   }));
   const rows = useVirtualizer({
@@ -89,6 +95,13 @@ export function MapGrid({
   });
   const rowItems = rows.getVirtualItems();
   const columnItems = columns.getVirtualItems();
+  // What comes takes the place of what goes: where nothing is put in, a browser styles nothing anew.
+  const most = useRef({ rows: 1, columns: 1 });
+  most.current = {
+    rows: Math.max(most.current.rows, rowItems.length),
+    columns: Math.max(most.current.columns, columnItems.length),
+  };
+  const pools = most.current;
   const rowBlocks = blocks(rowItems.map((item) => item.index));
   const columnBlocks = blocks(columnItems.map((item) => item.index));
   const wanted = rowBlocks.flatMap((row) => columnBlocks.map((column) => ({ row, column })));
@@ -178,25 +191,58 @@ export function MapGrid({
       columns.scrollToIndex(next.toColumn);
     }
   };
-  // What is drawn keeps these for as long as it stands, whatever has come meanwhile.
+  // What is drawn keeps this for as long as it stands, whatever has come meanwhile.
   acting.current = {
-    down: (row, column, further) => {
-      const from = further ? at : { row, column };
-      const next = { row: from.row, column: from.column, toRow: row, toColumn: column };
-      dragging.current = next;
-      onMark(next, known);
-    },
-    over: (row, column) => {
-      if (dragging.current !== undefined) {
-        const next = { ...dragging.current, toRow: row, toColumn: column };
-        dragging.current = next;
-        onMark(next, known);
-      }
-    },
     head: (row, head) => {
       onMark({ row, toRow: row, column: -1, toColumn: -1 }, known);
       onOpen(head);
     },
+  };
+  /** The place under the mouse; nothing over heads and totals. */
+  const under = (event: MouseEvent): { row: number; column: number } | undefined => {
+    const element = scroller.current;
+    if (element === null) {
+      return undefined;
+    }
+    const box = element.getBoundingClientRect();
+    const x = event.clientX - box.left;
+    const y = event.clientY - box.top;
+    const column = Math.floor((x + element.scrollLeft - HEAD) / COLUMN);
+    const row = Math.floor((y + element.scrollTop - TOP) / ROW);
+    return x < HEAD ||
+      y < TOP ||
+      y > element.clientHeight - FOOT ||
+      row >= rowCount ||
+      column >= columnCount
+      ? undefined
+      : { row, column };
+  };
+  const onMouseDown = (event: MouseEvent) => {
+    const place = event.button === 0 ? under(event) : undefined;
+    if (place !== undefined) {
+      const from = event.shiftKey ? at : place;
+      const next = {
+        row: from.row,
+        column: from.column,
+        toRow: place.row,
+        toColumn: place.column,
+      };
+      dragging.current = next;
+      onMark(next, known);
+    }
+  };
+  const onMouseMove = (event: MouseEvent) => {
+    const from = dragging.current;
+    const place = from === undefined ? undefined : under(event);
+    if (
+      from !== undefined &&
+      place !== undefined &&
+      (place.row !== from.toRow || place.column !== from.toColumn)
+    ) {
+      const next = { ...from, toRow: place.row, toColumn: place.column };
+      dragging.current = next;
+      onMark(next, known);
+    }
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.altKey || event.metaKey) {
@@ -254,6 +300,8 @@ export function MapGrid({
         }
         tabIndex={0}
         onKeyDown={onKeyDown}
+        onMouseDown={onMouseDown}
+        onMouseMove={onMouseMove}
         onMouseUp={() => {
           dragging.current = undefined;
         }}
@@ -274,7 +322,7 @@ export function MapGrid({
             </div>
             {columnItems.map((item) => (
               <ColumnTop
-                key={item.index}
+                key={item.index % pools.columns}
                 known={known}
                 column={item.index}
                 first={item.index === left}
@@ -293,9 +341,21 @@ export function MapGrid({
               />
             ))}
           </div>
+          {columnItems
+            .filter(
+              (item) =>
+                known.columns.get(item.index - 1)?.of.id !== known.columns.get(item.index)?.of.id,
+            )
+            .map((item) => (
+              <i
+                key={item.index % pools.columns}
+                className="map-line"
+                style={{ left: item.start }}
+              />
+            ))}
           {rowItems.map((item) => (
             <MapRow
-              key={item.index}
+              key={item.index % pools.rows}
               known={known}
               row={item.index}
               start={item.start}
@@ -321,7 +381,7 @@ export function MapGrid({
             </div>
             {columnItems.map((item) => (
               <div
-                key={item.index}
+                key={item.index % pools.columns}
                 role="gridcell"
                 aria-colindex={item.index + 2}
                 className="mono"
@@ -416,11 +476,7 @@ const ColumnTop = memo(function ColumnTop({
   );
 });
 
-type Acting = {
-  down: (row: number, column: number, further: boolean) => void;
-  over: (row: number, column: number) => void;
-  head: (row: number, head: RowHead) => void;
-};
+type Acting = { head: (row: number, head: RowHead) => void };
 
 /** A row with the pieces of it that are in sight; drawn anew only where something of it is new. */
 const MapRow = memo(
@@ -474,7 +530,7 @@ const MapRow = memo(
           head.kind !== 'rest' &&
           chunks.map((chunk) => (
             <Chunk
-              key={chunk}
+              key={chunk % (last - first + 1)}
               known={known}
               block={known.block(row, chunk * CHUNK)}
               head={head}
@@ -482,7 +538,6 @@ const MapRow = memo(
               from={chunk * CHUNK}
               compares={compares}
               piece={piece}
-              acting={acting}
             />
           ))}
       </div>
@@ -520,7 +575,6 @@ const Chunk = memo(
     from,
     compares,
     piece,
-    acting,
   }: {
     known: Known;
     block: Block | undefined;
@@ -529,17 +583,16 @@ const Chunk = memo(
     from: number;
     compares: boolean;
     piece: Piece | undefined;
-    acting: Acting;
   }) {
     const cells = [];
     for (let column = from; column < from + CHUNK; column++) {
       const top = known.columns.get(column);
-      if (top === undefined) {
-        continue;
-      }
       const cell = block?.cell(row, column);
       const on = piece !== undefined && within(piece, row, column);
-      const begins = known.columns.get(column - 1)?.of.id !== top.of.id;
+      // An empty cell is not there until it is marked: most are empty, and a browser styles them all.
+      if (top === undefined || (cell === undefined && !on)) {
+        continue;
+      }
       cells.push(
         <div
           key={column}
@@ -548,14 +601,8 @@ const Chunk = memo(
           aria-colindex={column + 2}
           aria-selected={on}
           aria-label={tell(head, `${top.of.name} · ${top.name}`, cell, compares)}
-          className={`map-cell${on ? ' on' : ''}${begins ? ' begins' : ''}`}
+          className={on ? 'map-cell on' : 'map-cell'}
           style={{ left: HEAD + column * COLUMN, width: COLUMN }}
-          onMouseDown={(event) => {
-            if (event.button === 0) {
-              acting.down(row, column, event.shiftKey);
-            }
-          }}
-          onMouseEnter={() => acting.over(row, column)}
         >
           {cell !== undefined && <Drawn cell={cell} head={head} compares={compares} />}
         </div>,

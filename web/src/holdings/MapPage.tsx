@@ -42,13 +42,16 @@ export function MapPage() {
   };
   const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(settle.current), []);
+  // What is set later must not take back what was set meanwhile.
+  const setNow = useRef(set);
+  setNow.current = set;
   const onSizes = useCallback((next: Sizes) => setSizes(next), []);
 
   /** What is marked is kept in the address by its names, a moment after the last key. */
   const onMark = (next: Piece | undefined, known: Known) => {
     setPiece(next);
     clearTimeout(settle.current);
-    settle.current = setTimeout(() => set(named(next, known, sizes)), 120);
+    settle.current = setTimeout(() => setNow.current(named(next, known, sizes)), 120);
   };
   const onOpen = (head: RowHead) => {
     if (head.kind === 'person') {

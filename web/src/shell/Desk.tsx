@@ -83,19 +83,21 @@ export function Desk() {
   const finds = people || apps || curates;
   const home = docket
     ? '/desk/docket'
-    : apps
-      ? '/desk/apps'
-      : readsPeople
-        ? '/desk/people'
-        : signed.ownsGroups
-          ? '/desk/groups'
-          : curates
-            ? '/desk/portal'
-            : brought
-              ? '/desk/brought'
-              : ledger
-                ? '/desk/ledger'
-                : '/';
+    : holdings
+      ? '/desk/holdings'
+      : apps
+        ? '/desk/apps'
+        : readsPeople
+          ? '/desk/people'
+          : signed.ownsGroups
+            ? '/desk/groups'
+            : curates
+              ? '/desk/portal'
+              : brought
+                ? '/desk/brought'
+                : ledger
+                  ? '/desk/ledger'
+                  : '/';
 
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param weights entitlements of these weights
  * @param people a filter over the holder's attributes (RFC 7644, section 3.4.2.2); empty for all
  * @param unused only where it is known not to have been used
- * @param conflict only where a separation rule is broken and nobody accepted it
+ * @param conflict only where the evidence says that a separation rule is broken
  * @param hand only where a ground is the person's own and was given by hand
  * @param ending only what ends by itself before this moment
  */
