@@ -170,10 +170,7 @@ class HoldingsJourneyTest {
       ines.signIn("ines.roth").open("/desk/holdings?open=Ticketing");
       ines.find("//*[@role='rowheader']//button[contains(., 'Brekke, Oda')]");
       ines.axe();
-      for (String path :
-          new String[] {
-            "/desk/holdings?against=" + Stage.today().minusDays(30)
-          }) {
+      for (String path : new String[] {"/desk/holdings?against=" + Stage.today().minusDays(30)}) {
         ines.open(path);
         ines.find("//*[@role='grid']//*[@role='gridcell']");
         ines.axe();
