@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { GroundSign, tellSign } from '../access/Grounds';
@@ -50,7 +50,6 @@ export function MarkMargin({
           signal,
         }),
       ),
-    placeholderData: keepPreviousData,
   });
   if (told.error) {
     return <Failure error={told.error} again={() => told.refetch()} />;

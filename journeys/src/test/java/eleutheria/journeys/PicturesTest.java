@@ -39,7 +39,7 @@ class PicturesTest {
       browser.sees("Brekke, Oda");
       browser.click(
           "//*[@role='gridcell'][starts-with(@aria-label, 'Ticketing, Farebox · Pricer')]");
-      browser.sees("On what grounds");
+      browser.find("//aside//h2//a[contains(., 'Farebox · Pricer')]");
       browser.picture(folder.resolve("map.png"));
       browser.dark(true);
       browser.picture(folder.resolve("map-dark.png"));

@@ -13,8 +13,8 @@ import org.roaringbitmap.RoaringBitmap;
  * be changed.
  *
  * @param unused who is known not to have used it; null where that is not known of anybody
- * @param conflicts who breaks a separation rule by it; whether accepted breaches count is for whoever
- *     asks to say
+ * @param conflicts who breaks a separation rule by it; whether accepted breaches count is for
+ *     whoever asks to say
  * @param ending who loses it by itself before the moment asked for
  */
 public record Evidence(
