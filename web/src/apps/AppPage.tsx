@@ -109,6 +109,7 @@ function Whole({ page }: { page: Page }) {
         <aside className="margin" aria-label={page.app.name}>
           <h3>{words.apps.wayIn}</h3>
           <WayIn page={page} />
+          <SeatsPart page={page} />
           <h3>{words.apps.owners}</h3>
           <EditOwners
             owners={page.owners}
@@ -472,5 +473,116 @@ function WayInForm({ page, onClose }: { page: Page; onClose: () => void }) {
         </Button>
       </div>
     </Form>
+  );
+}
+
+/** What is paid for: how many seats, and what one costs a month. */
+function SeatsPart({ page }: { page: Page }) {
+  const [editing, setEditing] = useState(false);
+  return (
+    <>
+      <h3>{words.apps.seats}</h3>
+      <p className={page.seats === null ? 'dim' : undefined}>
+        {page.seats === null
+          ? words.apps.noSeats
+          : words.apps.seatsTold(page.seats.count, tellPrice(page.seats))}
+      </p>
+      {page.mayEdit && (
+        <Button variant="outline-primary" size="sm" onClick={() => setEditing(true)}>
+          {words.apps.setSeats}
+        </Button>
+      )}
+      {editing && <SeatsDialog page={page} onClose={() => setEditing(false)} />}
+    </>
+  );
+}
+
+function tellPrice({ price, currency }: Schemas['SeatsForm']): string {
+  return `${(price / 100).toFixed(2)} ${currency}`;
+}
+
+type SeatsTyped = { count: string; price: string; currency: string };
+
+function typed(seats: Schemas['SeatsForm'] | null): SeatsTyped {
+  return seats === null
+    ? { count: '', price: '', currency: '' }
+    : {
+        count: String(seats.count),
+        price: (seats.price / 100).toFixed(2),
+        currency: seats.currency,
+      };
+}
+
+/** As the server takes it; nothing typed stands for nothing on record. */
+function seatsOf({ count, price, currency }: SeatsTyped): Schemas['SeatsForm'] | null {
+  return count.trim() === '' && price.trim() === ''
+    ? null
+    : {
+        count: Number(count),
+        price: Math.round(Number(price.replace(',', '.')) * 100),
+        currency: currency.trim().toUpperCase(),
+      };
+}
+
+function SeatsDialog({ page, onClose }: { page: Page; onClose: () => void }) {
+  const [form, setForm] = useState(() => typed(page.seats));
+  const stale = useStale({
+    now: typed(page.seats),
+    wanted: form,
+    onChange: setForm,
+    labels: {
+      count: words.apps.seatCount,
+      price: words.apps.seatPrice,
+      currency: words.apps.currency,
+    },
+    tell: (_, value) => value,
+  });
+  const save = useAct(
+    () =>
+      answer(
+        api.PUT('/api/apps/{id}/seats', {
+          params: { path: { id: page.app.id } },
+          body: { base: seatsOf(stale.base), wanted: seatsOf(form) },
+        }),
+      ),
+    onClose,
+  );
+  const wrong = (field: string) =>
+    save.error instanceof Problem ? save.error.field(field) : undefined;
+  return (
+    <ActDialog
+      gathers
+      title={words.apps.seatsTitle(page.app.name)}
+      act={words.apps.setSeats}
+      stale={stale}
+      disabled={save.isPending}
+      error={save.error}
+      fields={['count', 'price', 'currency']}
+      onAct={() => save.mutate()}
+      onClose={onClose}
+    >
+      <TextField
+        id="seat-count"
+        type="number"
+        label={words.apps.seatCount}
+        value={form.count}
+        onChange={(count) => setForm({ ...form, count })}
+        wrong={wrong('count')}
+      />
+      <TextField
+        id="seat-price"
+        label={words.apps.seatPrice}
+        value={form.price}
+        onChange={(price) => setForm({ ...form, price })}
+        wrong={wrong('price')}
+      />
+      <TextField
+        id="seat-currency"
+        label={words.apps.currency}
+        value={form.currency}
+        onChange={(currency) => setForm({ ...form, currency })}
+        wrong={wrong('currency')}
+      />
+    </ActDialog>
   );
 }

@@ -294,7 +294,9 @@ export function MapGrid({
         aria-colcount={columnCount + 1}
         aria-multiselectable
         aria-activedescendant={
-          at.toRow >= (rowItems[0]?.index ?? 0) && at.toRow <= (rowItems.at(-1)?.index ?? 0)
+          piece !== undefined &&
+          at.toRow >= (rowItems[0]?.index ?? 0) &&
+          at.toRow <= (rowItems.at(-1)?.index ?? 0)
             ? placeId(at.toRow, at.toColumn)
             : undefined
         }

@@ -115,7 +115,9 @@ export function months(begins: string | null, zone: string): [string, string, st
     if (last < first) {
       break;
     }
-    found.push([from < first ? first : from, last > today ? today : last, name.format(month)]);
+    const [begun] = [from, first].sort().slice(-1);
+    const [ended] = [last, today].sort();
+    found.push([begun ?? from, ended ?? last, name.format(month)]);
     month.setUTCMonth(month.getUTCMonth() - 1);
   }
   return found;

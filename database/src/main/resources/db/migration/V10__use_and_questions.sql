@@ -20,6 +20,22 @@ create table sign_in_day (
 alter table opening add key by_time (happened_at, tile_id, person_id);
 alter table signin_event add key by_time (happened_at, success, person_id);
 
+-- Seats of an application that are paid for; the price of one for a month in hundredths.
+create table seats (
+  application_id binary(16) not null,
+  seat_count int not null,
+  price bigint not null,
+  currency char(3) character set ascii collate ascii_bin not null,
+  valid_from datetime(6) not null,
+  valid_until datetime(6) not null,
+  opened bigint not null,
+  ended bigint null,
+  period for validity (valid_from, valid_until),
+  primary key (application_id, validity without overlaps),
+  foreign key (application_id) references thing (id),
+  check (seat_count > 0 and price >= 0)
+);
+
 -- A question that somebody saved: what it asks stands in spec as canonical JSON.
 create table question (
   question_id binary(16) not null primary key,

@@ -648,6 +648,7 @@ final class Shore {
                 null,
                 null,
                 "To see what stands on the car deck."));
+    seats(now.minus(Duration.ofHours(4)).plusSeconds(30));
     accept(now.minus(Duration.ofHours(4)).plusSeconds(60));
     // One that is still being made ready.
     loader.act(
@@ -668,6 +669,28 @@ final class Shore {
                 List.of(
                     new AppDecisions.WantedRole(
                         "Reader", "read forecasts", eleutheria.core.facts.Weight.LIGHT, true))));
+  }
+
+  /** What the seats of some bought apps cost a month, in øre. */
+  private void seats(Instant at) {
+    Map<String, FactValue.Seats> bought = new LinkedHashMap<>();
+    bought.put("Hullcare", new FactValue.Seats(120, 28_900, "NOK"));
+    bought.put("Halyard Mail", new FactValue.Seats(1_250, 5_900, "NOK"));
+    bought.put("Locker", new FactValue.Seats(1_250, 3_450, "NOK"));
+    bought.put("Tally House", new FactValue.Seats(40, 41_000, "NOK"));
+    bought.put("Gull Post", new FactValue.Seats(1_250, 1_200, "NOK"));
+    Instant when = at;
+    for (Map.Entry<String, FactValue.Seats> each : bought.entrySet()) {
+      for (eleutheria.core.apps.Application app : access().apps().applications()) {
+        if (app.name().equals(each.getKey())) {
+          when = when.plusSeconds(1);
+          loader.act(
+              when,
+              as("ines.roth"),
+              moment -> AppDecisions.setSeats(moment, app.id(), null, each.getValue()));
+        }
+      }
+    }
   }
 
   /** Writes requests as they stand, once the acts are written. */

@@ -138,6 +138,57 @@ public final class AppDecisions {
     return Outcome.done(Act.of("app.way-in", id), edits.list(), id);
   }
 
+  /** The most that can be told of seats, and of the price of one for a month in hundredths. */
+  public static final int MOST_SEATS = 10_000_000;
+
+  public static final long HIGHEST_PRICE = 1_000_000_000L;
+
+  /**
+   * Sets how many seats are paid for and what one costs a month.
+   *
+   * @param base what the editor saw; null for nothing
+   * @param wanted null for nothing any more
+   */
+  public static Outcome<ApplicationId> setSeats(
+      Moment moment,
+      ApplicationId id,
+      FactValue.@Nullable Seats base,
+      FactValue.@Nullable Seats wanted) {
+    Outcome<Application> found = editable(moment, apps(moment), id);
+    if (found instanceof Outcome.Refused<Application> refused) {
+      return Outcome.refused(refused.problems());
+    }
+    Application app = ((Outcome.Done<Application>) found).result();
+    if (!java.util.Objects.equals(app.seats(), base)) {
+      return Outcome.refused(
+          Problem.stale("count", "Someone has changed the seats of “%s”.".formatted(app.name())));
+    }
+    Edits edits = moment.edits();
+    if (wanted == null) {
+      if (base != null) {
+        edits.end(new FactKey.Seats(id));
+      }
+      return Outcome.done(Act.of("app.seats", id), edits.list(), id);
+    }
+    List<Problem> problems = new ArrayList<>();
+    if (wanted.count() < 1 || wanted.count() > MOST_SEATS) {
+      problems.add(
+          Problem.invalid("app.seats", "count", "From 1 to %,d seats.".formatted(MOST_SEATS)));
+    }
+    if (wanted.price() < 0 || wanted.price() > HIGHEST_PRICE) {
+      problems.add(Problem.invalid("app.price", "price", "A price is from 0 to 10,000,000."));
+    }
+    if (!wanted.currency().matches("[A-Z]{3}")) {
+      problems.add(
+          Problem.invalid("app.currency", "currency", "Three letters (ISO 4217), such as NOK."));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    edits.put(new FactKey.Seats(id), wanted);
+    return Outcome.done(Act.of("app.seats", id), edits.list(), id);
+  }
+
   /** Opens, pauses or retires an application. Opening tells all that is still missing. */
   public static Outcome<ApplicationId> setState(
       Moment moment, ApplicationId id, ApplicationState base, ApplicationState wanted, String why) {

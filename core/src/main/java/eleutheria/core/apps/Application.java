@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param since when its state began
  * @param wayIn how it signs people on; null while none is set
+ * @param seats what is paid for; null where that is not on record
  * @param entitlements in order of name
  */
 public record Application(
@@ -21,6 +22,7 @@ public record Application(
     ApplicationState state,
     Instant since,
     FactValue.@Nullable WayIn wayIn,
+    FactValue.@Nullable Seats seats,
     List<PersonId> owners,
     List<Entitlement> entitlements) {
   public String name() {

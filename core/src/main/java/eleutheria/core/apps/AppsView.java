@@ -74,6 +74,7 @@ public final class AppsView {
                           .orElse(ApplicationState.PROPOSED),
                       state.map(Spell::from).orElse(at),
                       (FactValue.WayIn) facts.valueAt(new FactKey.WayIn(id), at),
+                      (FactValue.Seats) facts.valueAt(new FactKey.Seats(id), at),
                       directory.owners(id),
                       List.copyOf(own)));
             });

@@ -151,6 +151,7 @@ final class EditPowers {
       case FactKey.GrantReason k -> {}
       case FactKey.Application k -> app(k.subject());
       case FactKey.AppState k -> app(k.subject());
+      case FactKey.Seats k -> app(k.subject());
       case FactKey.WayIn k ->
           need(Power.APPS_SIGNON, authority.reaches(Power.APPS_SIGNON, k.subject()));
       case FactKey.Entitlement k -> {

@@ -105,6 +105,7 @@ public final class PutBack {
       case FactKey.Application k -> k.subject();
       case FactKey.AppState k -> k.subject();
       case FactKey.WayIn k -> k.subject();
+      case FactKey.Seats k -> k.subject();
       case FactKey.Collection k -> k.subject();
       case FactKey.Audience k -> k.subject();
       case FactKey.Tile k -> k.subject();

@@ -89,6 +89,9 @@ public sealed interface FactKey {
   /** How an application signs people on. Value: {@link FactValue.WayIn}. */
   record WayIn(ApplicationId subject) implements FactKey {}
 
+  /** How many seats of an application are paid for. Value: {@link FactValue.Seats}. */
+  record Seats(ApplicationId subject) implements FactKey {}
+
   /** Value: {@link FactValue.Role}. */
   record Entitlement(EntitlementId subject) implements FactKey {}
 

@@ -105,6 +105,15 @@ public sealed interface FactValue {
   }
 
   /**
+   * Seats of an application that are paid for.
+   *
+   * @param count how many, at least 1
+   * @param price of one seat for a month, in hundredths of the currency's unit, at least 0
+   * @param currency its three letters (ISO 4217)
+   */
+  record Seats(int count, long price, String currency) implements FactValue {}
+
+  /**
    * One role of an application.
    *
    * @param requestable whether people may ask for it

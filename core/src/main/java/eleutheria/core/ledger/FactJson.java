@@ -56,6 +56,7 @@ public final class FactJson {
       case FactKey.Application k -> "application";
       case FactKey.AppState k -> "application-state";
       case FactKey.WayIn k -> "way-in";
+      case FactKey.Seats k -> "seats";
       case FactKey.Entitlement k -> "entitlement";
       case FactKey.Grant k -> "grant";
       case FactKey.GrantReason k -> "grant-reason";
@@ -97,6 +98,7 @@ public final class FactJson {
       case FactKey.Application k -> Map.of("application", id(k.subject()));
       case FactKey.AppState k -> Map.of("application", id(k.subject()));
       case FactKey.WayIn k -> Map.of("application", id(k.subject()));
+      case FactKey.Seats k -> Map.of("application", id(k.subject()));
       case FactKey.Entitlement k -> Map.of("entitlement", id(k.subject()));
       case FactKey.Grant k -> Map.of("grant", id(k.subject()));
       case FactKey.GrantReason k -> Map.of("grant", id(k.subject()));
@@ -161,6 +163,7 @@ public final class FactJson {
       case "application-state" ->
           new FactKey.AppState(ApplicationId.parse(text(json, "application")));
       case "way-in" -> new FactKey.WayIn(ApplicationId.parse(text(json, "application")));
+      case "seats" -> new FactKey.Seats(ApplicationId.parse(text(json, "application")));
       case "entitlement" -> new FactKey.Entitlement(EntitlementId.parse(text(json, "entitlement")));
       case "grant" -> new FactKey.Grant(GrantId.parse(text(json, "grant")));
       case "grant-reason" -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")));
@@ -224,6 +227,8 @@ public final class FactJson {
       case FactValue.Profile v -> profile(v);
       case FactValue.AppState v -> v.state().word();
       case FactValue.WayIn.Link v -> Map.of("address", v.address(), "way", "link");
+      case FactValue.Seats v ->
+          Map.of("count", v.count(), "currency", v.currency(), "price", v.price());
       case FactValue.Role v ->
           Map.of(
               "application", id(v.application()),
@@ -487,6 +492,13 @@ public final class FactJson {
       }
       case FactKey.AppState k -> new FactValue.AppState(ApplicationState.of((String) json));
       case FactKey.WayIn k -> new FactValue.WayIn.Link(text((Map<?, ?>) json, "address"));
+      case FactKey.Seats k -> {
+        Map<?, ?> map = (Map<?, ?>) json;
+        yield new FactValue.Seats(
+            ((Number) map.get("count")).intValue(),
+            ((Number) map.get("price")).longValue(),
+            text(map, "currency"));
+      }
       case FactKey.Entitlement k -> {
         Map<?, ?> map = (Map<?, ?>) json;
         yield new FactValue.Role(

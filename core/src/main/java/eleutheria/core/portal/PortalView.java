@@ -88,6 +88,7 @@ public final class PortalView {
           FactKey.Application.class,
           FactKey.AppState.class,
           FactKey.WayIn.class,
+          FactKey.Seats.class,
           FactKey.Entitlement.class,
           FactKey.Ownership.class);
 

@@ -69,6 +69,7 @@ final class FactSamples {
         new FactKey.Application(app),
         new FactValue.Profile("Farebox", "Sell", "ticket", "plum", Weight.MIDDLING, "ext. 4400"));
     ALL.put(new FactKey.AppState(app), new FactValue.AppState(ApplicationState.PAUSED));
+    ALL.put(new FactKey.Seats(app), new FactValue.Seats(120, 4_950, "NOK"));
     ALL.put(new FactKey.WayIn(app), new FactValue.WayIn.Link("https://farebox.example/?a=ø"));
     ALL.put(
         new FactKey.Application(new ApplicationId(new UUID(7, 9))),

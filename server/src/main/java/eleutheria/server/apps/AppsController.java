@@ -77,6 +77,7 @@ class AppsController {
       String contact,
       List<String> nicknames,
       @Nullable String address,
+      @Nullable SeatsForm seats,
       Instant since,
       List<PersonLine> owners,
       List<RoleLine> entitlements,
@@ -135,6 +136,26 @@ class AppsController {
       @NotNull @Size(max = 200) List<@Valid RoleForm> entitlements) {}
 
   record Describe(@NotNull @Valid ProfileForm base, @NotNull @Valid ProfileForm wanted) {}
+
+  /**
+   * Seats that are paid for.
+   *
+   * @param price of one for a month, in hundredths of the currency's unit
+   * @param currency three letters (ISO 4217)
+   */
+  record SeatsForm(
+      @NotNull Integer count, @NotNull Long price, @NotNull @Size(max = 3) String currency) {
+    static @Nullable SeatsForm of(FactValue.@Nullable Seats seats) {
+      return seats == null ? null : new SeatsForm(seats.count(), seats.price(), seats.currency());
+    }
+
+    static FactValue.@Nullable Seats value(@Nullable SeatsForm form) {
+      return form == null ? null : new FactValue.Seats(form.count(), form.price(), form.currency());
+    }
+  }
+
+  /** What was seen and what is wanted; null for none on record. */
+  record SetSeats(@Nullable @Valid SeatsForm base, @Nullable @Valid SeatsForm wanted) {}
 
   record SetLink(
       @Nullable @Size(max = 2000) String base, @NotNull @Size(max = 2000) String address) {}
@@ -238,6 +259,7 @@ class AppsController {
         app.profile().contact(),
         app.profile().nicknames(),
         app.wayIn() instanceof FactValue.WayIn.Link link ? link.address() : null,
+        SeatsForm.of(app.seats()),
         app.since(),
         app.owners().stream()
             .flatMap(o -> whole.directory().person(o).stream())
@@ -313,6 +335,21 @@ class AppsController {
         moment ->
             AppDecisions.describe(
                 moment, new ApplicationId(id), form.base().profile(), form.wanted().profile()));
+  }
+
+  @PutMapping("/api/apps/{id}/seats")
+  @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
+  Receipt setSeats(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody SetSeats form) {
+    return act(
+        viewer,
+        null,
+        ApplicationId.class,
+        moment ->
+            AppDecisions.setSeats(
+                moment,
+                new ApplicationId(id),
+                SeatsForm.value(form.base()),
+                SeatsForm.value(form.wanted())));
   }
 
   @PutMapping("/api/apps/{id}/link")

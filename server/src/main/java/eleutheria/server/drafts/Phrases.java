@@ -184,6 +184,17 @@ final class Phrases {
                   : "",
               edit,
               each);
+      case FactKey.Seats k ->
+          timed(
+              "seats",
+              names.of(k.subject()),
+              "",
+              "",
+              each.wanted() != null && each.wanted().value() instanceof FactValue.Seats seats
+                  ? String.valueOf(seats.count())
+                  : "0",
+              edit,
+              each);
       case FactKey.WayIn k ->
           timed(
               "way-in",

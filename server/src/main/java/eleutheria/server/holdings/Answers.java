@@ -35,6 +35,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -156,15 +157,26 @@ class Answers {
       RoaringBitmap none = new RoaringBitmap();
       asking = holdings.over(reader, reach, asked, e -> held.getOrDefault(e, none));
     }
-    List<Entitlement> entitlements = asking.cut().entitlements(asking.whole().access().apps());
+    List<ReportColumn> columns = ReportColumn.of(spec, asked);
+    List<Entitlement> entitlements =
+        columns.contains(ReportColumn.COST)
+            ? byCost(asking)
+            : asking.cut().entitlements(asking.whole().access().apps());
     return new Answer(
-        asking,
-        asked,
-        ReportColumn.of(spec, asked),
-        entitlements,
-        asking.cut().count(entitlements),
-        leavers,
-        reader);
+        asking, asked, columns, entitlements, asking.cut().count(entitlements), leavers, reader);
+  }
+
+  /** Those first whose seats cost the most, for all who have them; then by application and name. */
+  private static List<Entitlement> byCost(Holdings.Asking asking) {
+    AppsView apps = asking.whole().access().apps();
+    Map<Entitlement, Long> costs = new HashMap<>();
+    List<Entitlement> found = new ArrayList<>(asking.cut().entitlements(apps));
+    for (Entitlement each : found) {
+      FactValue.Seats seats = apps.applicationOf(each).seats();
+      costs.put(each, seats == null ? -1 : seats.price() * asking.cut().count(List.of(each)));
+    }
+    found.sort(Comparator.comparing((Entitlement e) -> -costs.get(e)));
+    return found;
   }
 
   private LocalDate day(Instant at) {
@@ -479,6 +491,14 @@ class Answers {
         case STATED -> {
           LocalDate stated = answer.leavers().get(held.person());
           yield stated == null ? "" : stated.toString();
+        }
+        case COST -> {
+          FactValue.Seats seats = apps.applicationOf(held.entitlement()).seats();
+          yield seats == null
+              ? ""
+              : java.math.BigDecimal.valueOf(seats.price(), 2).toPlainString()
+                  + " "
+                  + seats.currency();
         }
         case LEFT -> person.status() == PersonStatus.DEPARTED ? time(person.since()) : "";
       };

@@ -485,7 +485,13 @@ class MapController {
       @Valid @ParameterObject ShapeForm shape,
       @Valid @ParameterObject MarkForm mark,
       @RequestParam(defaultValue = "false") boolean unused) {
-    Holdings.Asking asking = holdings.ask(viewer, asked.at(null));
+    if (asked.asOf() != null || asked.against() != null || asked.from() != null) {
+      throw Refusal.invalid(
+          "endings.past",
+          "asOf",
+          "What is held now can be ended, not what was held on another day.");
+    }
+    Holdings.Asking asking = holdings.ask(viewer, asked);
     HoldingsMap map = map(viewer, asking, shape);
     AppsView apps = asking.whole().access().apps();
     DirectoryView directory = asking.whole().directory();

@@ -51,15 +51,16 @@ final class ReadyQuestions {
               new SpecForm(AskedForm.ALL, null, null, null, "last-quarter", null)),
           new Ready(
               "unused",
-              "What nobody uses, by app",
-              "Holdings that have been left alone for 90 days.",
+              "What nobody uses, by what its seats cost",
+              "Holdings that have been left alone for 90 days, the dearest first.",
               new SpecForm(
                   only("unused"),
                   null,
                   null,
                   null,
                   null,
-                  List.of("app", "role", "person", "unit", "grounds", "since", "lastUsed"))),
+                  List.of(
+                      "app", "role", "cost", "person", "unit", "grounds", "since", "lastUsed"))),
           new Ready(
               "changes",
               "What changed last quarter",

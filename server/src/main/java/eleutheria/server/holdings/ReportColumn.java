@@ -27,7 +27,8 @@ enum ReportColumn {
   HELD("held", "Held"),
   CLASHES("clashes", "Also holds"),
   STATED("stated", "Stated last day"),
-  LEFT("left", "Ended");
+  LEFT("left", "Ended"),
+  COST("cost", "Seat a month");
 
   private final String word;
   private final String label;

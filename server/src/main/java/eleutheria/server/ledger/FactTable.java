@@ -383,6 +383,20 @@ record FactTable(
               r -> new FactKey.WayIn(new ApplicationId(r.get(WAY_IN.APPLICATION_ID))),
               (r, key) -> new FactValue.WayIn.Link(r.get(WAY_IN.ADDRESS))),
           new FactTable(
+              FactKey.Seats.class,
+              SEATS,
+              List.of(SEATS.APPLICATION_ID),
+              key -> List.of(((FactKey.Seats) key).subject().value()),
+              List.of(SEATS.SEAT_COUNT, SEATS.PRICE, SEATS.CURRENCY),
+              value -> {
+                FactValue.Seats seats = (FactValue.Seats) value;
+                return List.of(seats.count(), seats.price(), seats.currency());
+              },
+              r -> new FactKey.Seats(new ApplicationId(r.get(SEATS.APPLICATION_ID))),
+              (r, key) ->
+                  new FactValue.Seats(
+                      r.get(SEATS.SEAT_COUNT), r.get(SEATS.PRICE), r.get(SEATS.CURRENCY))),
+          new FactTable(
               FactKey.Entitlement.class,
               ENTITLEMENT,
               List.of(ENTITLEMENT.ENTITLEMENT_ID),

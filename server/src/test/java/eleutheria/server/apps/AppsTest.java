@@ -2,6 +2,7 @@ package eleutheria.server.apps;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -140,5 +141,31 @@ class AppsTest {
     server.signedIn("oda").post("/api/apps", form).expect(403);
     assertThat(ines.get("/api/ledger").json().path("lines").path(0).path("position").asLong())
         .isEqualTo(before);
+  }
+
+  @Test
+  void seatsAreSetByTheOwnerAndChangedOnWhatWasSeen() {
+    OwnApp app = OwnApp.open(server, "Seated");
+    String path = "/api/apps/" + app.id() + "/seats";
+    Map<String, Object> none = new HashMap<>();
+    Map<String, Object> ten = Map.of("count", 10, "price", 4_950, "currency", "NOK");
+    none.put("base", null);
+    none.put("wanted", ten);
+    Visitor owner = server.signedIn("jonas");
+    owner.put(path, none).expect(200);
+    assertThat(owner.get("/api/apps/" + app.id()).expect(200).json().at("/seats/price").asInt())
+        .isEqualTo(4_950);
+    assertThat(owner.put(path, none).expect(409).problems()).contains("changed-meanwhile");
+    Map<String, Object> bad =
+        Map.of("base", ten, "wanted", Map.of("count", 0, "price", -1, "currency", "kr"));
+    assertThat(owner.put(path, bad).expect(422).problems())
+        .contains("app.seats", "app.price", "app.currency");
+    assertThat(server.signedIn("oda").put(path, none).status()).isIn(403, 404);
+    Map<String, Object> gone = new HashMap<>();
+    gone.put("base", ten);
+    gone.put("wanted", null);
+    owner.put(path, gone).expect(200);
+    assertThat(owner.get("/api/apps/" + app.id()).expect(200).json().path("seats").isNull())
+        .isTrue();
   }
 }
