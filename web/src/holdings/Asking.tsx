@@ -7,6 +7,7 @@ import { FilterField } from '../directory/groups/FilterField';
 import { useAddress } from '../shell/addresses';
 import { useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
+import { TextField } from '../shell/TextField';
 import { dayIn, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { ASKED, MARKS } from './asked';
@@ -72,7 +73,7 @@ export function AskedBar({ children }: { children?: ReactNode }) {
         </button>
         {MARKS.filter(
           (mark) =>
-            (!spans || mark === 'hand') &&
+            !spans &&
             (day === undefined || mark === 'conflict' || mark === 'hand') &&
             (mark !== 'unused' || choices.data?.looksAtUse),
         ).map((mark) => (
@@ -134,7 +135,8 @@ export function AskedBar({ children }: { children?: ReactNode }) {
           key={get('against') + get('from')}
           today={dayIn(zone, new Date())}
           onSet={(times) => {
-            set({ ...times, only: only.filter((mark) => mark === 'hand').join(',') });
+            // Marks are of one moment.
+            set(times.against + times.from === '' ? times : { ...times, only: '' });
             setTiming(false);
           }}
         />
@@ -210,42 +212,39 @@ function TimesForm({ today, onSet }: { today: string; onSet: (times: Times) => v
       </fieldset>
       {kind === 'moment' && <p className="small dim">{words.holdings.momentHelp}</p>}
       {kind === 'against' && (
-        <Form.Group controlId="times-against-day">
-          <Form.Label>{words.holdings.againstDay}</Form.Label>
-          <Form.Control
-            type="date"
-            required
-            min={first}
-            max={today}
-            value={against}
-            onChange={(event) => setAgainst(event.target.value)}
-          />
-        </Form.Group>
+        <TextField
+          id="times-against-day"
+          type="date"
+          label={words.holdings.againstDay}
+          required
+          min={first}
+          max={today}
+          value={against}
+          onChange={setAgainst}
+        />
       )}
       {kind === 'span' && (
         <div className="bar">
-          <Form.Group controlId="times-from">
-            <Form.Label>{words.holdings.firstDay}</Form.Label>
-            <Form.Control
-              type="date"
-              required
-              min={first}
-              max={until || today}
-              value={from}
-              onChange={(event) => setFrom(event.target.value)}
-            />
-          </Form.Group>
-          <Form.Group controlId="times-until">
-            <Form.Label>{words.holdings.lastDay}</Form.Label>
-            <Form.Control
-              type="date"
-              required
-              min={from}
-              max={today}
-              value={until}
-              onChange={(event) => setUntil(event.target.value)}
-            />
-          </Form.Group>
+          <TextField
+            id="times-from"
+            type="date"
+            label={words.holdings.firstDay}
+            required
+            min={first}
+            max={until || today}
+            value={from}
+            onChange={setFrom}
+          />
+          <TextField
+            id="times-until"
+            type="date"
+            label={words.holdings.lastDay}
+            required
+            min={from}
+            max={today}
+            value={until}
+            onChange={setUntil}
+          />
         </div>
       )}
       <Button type="submit">{words.holdings.show}</Button>

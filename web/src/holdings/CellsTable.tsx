@@ -4,18 +4,11 @@ import { DeskLink, useDeskAddress } from '../shell/lens';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { Empty } from '../shell/states';
 import { words } from '../words/en';
-import type { Asked, Shape } from './asked';
+import { type Asked, type Shape, toldOf } from './asked';
 
 /** The same as the map, as a table: one line for each cell that is not empty. */
-export function CellsTable({
-  asked,
-  shape,
-  compares,
-}: {
-  asked: Asked;
-  shape: Shape;
-  compares: boolean;
-}) {
+export function CellsTable({ asked, shape }: { asked: Asked; shape: Shape }) {
+  const told = toldOf(asked);
   const navigate = useNavigate();
   const address = useDeskAddress();
   const page = async (offset: number, limit: number) => {
@@ -52,7 +45,7 @@ export function CellsTable({
       width: '6rem',
       cell: (row) => words.access.weights[row.entitlement.weight],
     },
-    ...(compares
+    ...(told === 'moves'
       ? [
           {
             key: 'gained',
@@ -75,8 +68,12 @@ export function CellsTable({
             label: words.holdings.holders,
             width: '7rem',
             numeric: true,
-            cell: (row: Row) => words.docket.of(row.count, row.of),
+            cell: (row: Row) =>
+              told === 'span' ? number(row.count) : words.docket.of(row.count, row.of),
           },
+        ]),
+    ...(told === 'shares'
+      ? [
           {
             key: 'unused',
             label: words.holdings.unusedColumn,
@@ -91,7 +88,8 @@ export function CellsTable({
             numeric: true,
             cell: (row: Row) => number(row.conflicts),
           },
-        ]),
+        ]
+      : []),
   ];
   return (
     <RowsTable<Row>

@@ -9,7 +9,8 @@ import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import type { Asked, Shape } from './asked';
-import { type Mark, marked } from './MarkMargin';
+import type { Names } from './cells';
+import { marked } from './MarkMargin';
 
 /** Ends what is marked as far as it stands on grants of these people's own, and says what stays. */
 export function EndMarked({
@@ -21,7 +22,7 @@ export function EndMarked({
 }: {
   asked: Asked;
   shape: Shape;
-  mark: Mark;
+  mark: Names;
   /** Only what is not used. */
   unused: boolean;
   onClose: () => void;

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
 import { answer, api, gatherInto, Problem, type Schemas } from '../api/client';
-import { useWorksWithDrafts } from '../drafts/gathering';
+import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useAddress } from '../shell/addresses';
 import { DeskLink, useDeskAddress } from '../shell/lens';
@@ -74,11 +74,12 @@ export function HintsPage() {
 
 function HintLine({ hint, thresholds }: { hint: Hint; thresholds: Schemas['ThresholdsForm'] }) {
   const works = useWorksWithDrafts();
+  const open = useOpenDraft();
   const navigate = useNavigate();
   const address = useDeskAddress();
   const [aside, setAside] = useState(false);
   const draft = useAct(
-    () => intoDraft(hint),
+    () => intoDraft(hint, open?.id),
     (id) => navigate(address(`/desk/drafts/${id}`)),
   );
   const back = useAct(() => answer(api.POST('/api/hints/back', { body: { key: hint.key } })));
@@ -185,13 +186,32 @@ function Told({
   }
 }
 
-/** Opens a draft that does what a hint offers; its sheet tells what that moves. */
-async function intoDraft(hint: Hint): Promise<string> {
+/**
+ * Gathers what a hint offers into the draft that is open, or into one opened for it; its sheet
+ * tells what that moves.
+ */
+async function intoDraft(hint: Hint, open: string | undefined): Promise<string> {
+  if (open !== undefined) {
+    await gather(hint);
+    return open;
+  }
   const name = words.hints
     .draftName(hint.kind, hint.entitlement?.title ?? hint.groups[1]?.name ?? '')
     .slice(0, LONGEST_DRAFT_NAME);
   const opened = await answer(api.POST('/api/drafts', { body: { name } }));
   gatherInto(opened.result);
+  try {
+    await gather(hint);
+  } catch (error) {
+    // What was done of it is nobody's draft; why it failed is told.
+    gatherInto(undefined);
+    await answer(api.DELETE('/api/drafts/{id}', { params: { path: { id: opened.result } } }));
+    throw error;
+  }
+  return opened.result;
+}
+
+async function gather(hint: Hint): Promise<void> {
   const reason = words.hints.reason(hint.kind);
   for (const give of hint.gives) {
     await answer(
@@ -215,7 +235,6 @@ async function intoDraft(hint: Hint): Promise<string> {
       api.POST('/api/grants/end', { body: { grants: hint.ends, memberships: [], reason } }),
     );
   }
-  return opened.result;
 }
 
 function AsideDialog({ hint, onClose }: { hint: Hint; onClose: () => void }) {

@@ -1,6 +1,7 @@
 import { type UseQueryResult, useQueries } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
+  type CSSProperties,
   type KeyboardEvent,
   type MouseEvent,
   memo,
@@ -13,7 +14,7 @@ import { GroundSign } from '../access/Grounds';
 import { answer, api, type Schemas } from '../api/client';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
-import type { Asked, Shape } from './asked';
+import { type Asked, type Shape, type Told, toldOf } from './asked';
 import {
   BLOCK,
   type Block,
@@ -21,6 +22,7 @@ import {
   CHUNK,
   Known,
   moved,
+  type Names,
   type Piece,
   type RowHead,
   side,
@@ -30,10 +32,14 @@ import {
 
 const ROW = 32;
 const COLUMN = 46;
-const HEAD = 208;
+/** A phone has less room for names; rows scroll along below each other all the same. */
+const HEAD = window.innerWidth <= 600 ? 128 : 208;
 const TOP = 118;
 const FOOT = 30;
 const PAGE = 12;
+
+/** What is marked, in the layout in which it has these places. */
+export type Placed = { piece: Piece | undefined; laid: string };
 
 export type Sizes = { people: number; held: number; rows: number; columns: number };
 
@@ -44,8 +50,8 @@ export type Sizes = { people: number; held: number; rows: number; columns: numbe
 export function MapGrid({
   asked,
   shape,
-  compares,
-  piece,
+  laid,
+  placed,
   onMark,
   onOpen,
   onSizes,
@@ -54,17 +60,18 @@ export function MapGrid({
 }: {
   asked: Asked;
   shape: Shape;
-  /** Whether gains and losses are shown instead of shares. */
-  compares: boolean;
-  piece: Piece | undefined;
-  onMark: (piece: Piece | undefined, known: Known) => void;
-  onOpen: (head: RowHead) => void;
+  /** Tells one layout of rows and columns from another. */
+  laid: string;
+  placed: Placed | undefined;
+  onMark: (placed: Placed, known: Known) => void;
+  onOpen: (head: RowHead, piece: Piece | undefined, known: Known) => void;
   onSizes: (sizes: Sizes) => void;
   /** What the rows are. */
   corner: string;
-  /** What the address marks: a row and a column; what is not given stands for all. */
-  marked: { row?: (head: RowHead) => boolean; column?: string } | undefined;
+  /** What the address marks. */
+  marked: Names;
 }) {
+  const told = toldOf(asked);
   const scroller = useRef<HTMLDivElement>(null);
   const sizes = useRef<Sizes>({ people: 0, held: 0, rows: 0, columns: 0 });
   const dragging = useRef<Piece>(undefined);
@@ -120,7 +127,11 @@ export function MapGrid({
     }),
     [places],
   );
-  const { known, first, failed } = useQueries({
+  const {
+    known: come,
+    first,
+    failed,
+  } = useQueries({
     queries: wanted.map(({ row, column }) => ({
       queryKey: ['holdings-map', asked, shape, row, column],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
@@ -147,35 +158,48 @@ export function MapGrid({
     sizes.current = { people, held, rows: first.rows, columns: first.columns };
   }
   const { people, held, rows: rowCount, columns: columnCount } = sizes.current;
-  // What an address marks is found again among what has come.
-  const remembered = useRef(marked);
+  // Until something of another layout has come, the one before stands, and the keyboard stays in it.
+  const before = useRef<{ known: Known; laid: string }>(undefined);
+  const drawn =
+    first !== undefined || before.current?.laid === laid ? { known: come, laid } : before.current;
+  if (first !== undefined) {
+    before.current = drawn;
+  }
+  const known = drawn?.known ?? come;
+  const piece = placed?.laid === drawn?.laid ? placed?.piece : undefined;
+  // What an address marks is found among what has come, once in each layout.
+  const sought = useRef<string>(undefined);
+  const mark = (next: Piece | undefined) => {
+    sought.current = drawn?.laid;
+    onMark({ piece: next, laid: drawn?.laid ?? laid }, known);
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: sought anew only when something has come
   useEffect(() => {
-    const mark = remembered.current;
-    const row = mark?.row === undefined ? 0 : known.rowOf(mark.row);
-    const column = mark?.column === undefined ? 0 : known.columnOf(mark.column);
-    if (mark !== undefined && row !== undefined && column !== undefined) {
-      remembered.current = undefined;
-      onMark(
-        {
-          row,
-          column,
-          toRow: mark.row === undefined ? rowCount - 1 : row,
-          toColumn: mark.column === undefined ? columnCount - 1 : column,
-        },
-        known,
-      );
+    const { keys, person, columns } = marked;
+    const nothing = keys === undefined && person === undefined && columns === undefined;
+    if (sought.current === laid || drawn?.laid !== laid || nothing || rowCount === 0) {
+      return;
     }
-  }, [known, onMark, rowCount, columnCount]);
+    const row =
+      keys === undefined && person === undefined
+        ? { first: 0, last: rowCount - 1 }
+        : known.rowsOf(marked);
+    const column =
+      columns === undefined ? { first: 0, last: columnCount - 1 } : known.columnsOf(columns);
+    if (row !== undefined && column !== undefined) {
+      mark({ row: row.first, column: column.first, toRow: row.last, toColumn: column.last });
+    }
+  }, [known, laid, rowCount, columnCount]);
   useEffect(() => {
     onSizes({ people, held, rows: rowCount, columns: columnCount });
     rows.measure();
     columns.measure();
   }, [people, held, rowCount, columnCount, onSizes, rows, columns]);
 
-  if (failed !== undefined && first === undefined) {
+  if (failed !== undefined && first === undefined && drawn?.laid !== laid) {
     return <Failure error={failed.error} again={() => failed.refetch()} />;
   }
-  if (first === undefined) {
+  if (drawn === undefined) {
     return <Loading what={words.holdings.title} lines={14} />;
   }
   if (rowCount === 0 || columnCount === 0) {
@@ -194,8 +218,7 @@ export function MapGrid({
   // What is drawn keeps this for as long as it stands, whatever has come meanwhile.
   acting.current = {
     head: (row, head) => {
-      onMark({ row, toRow: row, column: -1, toColumn: -1 }, known);
-      onOpen(head);
+      onOpen(head, { row, toRow: row, column: -1, toColumn: -1 }, known);
     },
   };
   /** The place under the mouse; nothing over heads and totals. */
@@ -228,7 +251,7 @@ export function MapGrid({
         toColumn: place.column,
       };
       dragging.current = next;
-      onMark(next, known);
+      mark(next);
     }
   };
   const onMouseMove = (event: MouseEvent) => {
@@ -241,7 +264,7 @@ export function MapGrid({
     ) {
       const next = { ...from, toRow: place.row, toColumn: place.column };
       dragging.current = next;
-      onMark(next, known);
+      mark(next);
     }
   };
   const onKeyDown = (event: KeyboardEvent) => {
@@ -251,12 +274,12 @@ export function MapGrid({
     const head = known.rows.get(at.toRow);
     if (event.key === 'Enter' && head !== undefined) {
       event.preventDefault();
-      onOpen(head);
+      onOpen(head, piece, known);
       return;
     }
     if (event.key === 'Escape' && piece !== undefined) {
       event.preventDefault();
-      onMark(undefined, known);
+      mark(undefined);
       return;
     }
     if (event.key === ' ') {
@@ -267,13 +290,13 @@ export function MapGrid({
         : event.shiftKey
           ? { row: at.toRow, toRow: at.toRow, column: 0, toColumn: columnCount - 1 }
           : at;
-      onMark(whole, known);
+      mark(whole);
       return;
     }
     const next = moved(at, event, { rows: rowCount, columns: columnCount, page: PAGE });
     if (next !== undefined) {
       event.preventDefault();
-      onMark(next, known);
+      mark(next);
       show(next);
     }
   };
@@ -293,6 +316,7 @@ export function MapGrid({
         aria-rowcount={rowCount + 2}
         aria-colcount={columnCount + 1}
         aria-multiselectable
+        aria-busy={drawn.laid !== laid}
         aria-activedescendant={
           piece !== undefined &&
           at.toRow >= (rowItems[0]?.index ?? 0) &&
@@ -313,10 +337,13 @@ export function MapGrid({
       >
         <div
           className="map-all"
-          style={{
-            height: TOP + rowCount * ROW + FOOT,
-            width: HEAD + columnCount * COLUMN + 2,
-          }}
+          style={
+            {
+              height: TOP + rowCount * ROW + FOOT,
+              width: HEAD + columnCount * COLUMN + 2,
+              '--map-head': `${HEAD}px`,
+            } as CSSProperties
+          }
         >
           <div className="map-top" role="row" aria-rowindex={1}>
             <div className="map-corner" role="columnheader" aria-colindex={1}>
@@ -335,10 +362,12 @@ export function MapGrid({
                   within(piece, 0, item.index)
                 }
                 onMark={() =>
-                  onMark(
-                    { row: 0, toRow: rowCount - 1, column: item.index, toColumn: item.index },
-                    known,
-                  )
+                  mark({
+                    row: 0,
+                    toRow: rowCount - 1,
+                    column: item.index,
+                    toColumn: item.index,
+                  })
                 }
               />
             ))}
@@ -363,7 +392,7 @@ export function MapGrid({
               start={item.start}
               first={Math.floor(left / CHUNK)}
               last={Math.floor(right / CHUNK)}
-              compares={compares}
+              told={told}
               piece={
                 piece !== undefined &&
                 item.index >= Math.min(piece.row, piece.toRow) &&
@@ -379,7 +408,7 @@ export function MapGrid({
           ))}
           <div className="map-foot" role="row" aria-rowindex={rowCount + 2}>
             <div className="map-head small dim" role="rowheader" aria-colindex={1}>
-              {compares ? words.holdings.moved : words.holdings.all}
+              {told === 'moves' ? words.holdings.moved : words.holdings.all}
             </div>
             {columnItems.map((item) => (
               <div
@@ -482,7 +511,7 @@ type Acting = { head: (row: number, head: RowHead) => void };
 
 /** A row with the pieces of it that are in sight; drawn anew only where something of it is new. */
 const MapRow = memo(
-  function MapRow({ known, row, start, first, last, compares, piece, acting }: RowProps) {
+  function MapRow({ known, row, start, first, last, told, piece, acting }: RowProps) {
     const head = known.rows.get(row);
     const chunks = Array.from({ length: last - first + 1 }, (_, index) => first + index);
     return (
@@ -538,7 +567,7 @@ const MapRow = memo(
               head={head}
               row={row}
               from={chunk * CHUNK}
-              compares={compares}
+              told={told}
               piece={piece}
             />
           ))}
@@ -550,7 +579,7 @@ const MapRow = memo(
     before.start === after.start &&
     before.first === after.first &&
     before.last === after.last &&
-    before.compares === after.compares &&
+    before.told === after.told &&
     before.piece === after.piece &&
     before.seen === after.seen,
 );
@@ -561,7 +590,7 @@ type RowProps = {
   start: number;
   first: number;
   last: number;
-  compares: boolean;
+  told: Told;
   piece: Piece | undefined;
   acting: Acting;
   /** Tells which answers the row is made of. */
@@ -575,7 +604,7 @@ const Chunk = memo(
     head,
     row,
     from,
-    compares,
+    told,
     piece,
   }: {
     known: Known;
@@ -583,7 +612,7 @@ const Chunk = memo(
     head: RowHead;
     row: number;
     from: number;
-    compares: boolean;
+    told: Told;
     piece: Piece | undefined;
   }) {
     const cells = [];
@@ -602,11 +631,11 @@ const Chunk = memo(
           id={placeId(row, column)}
           aria-colindex={column + 2}
           aria-selected={on}
-          aria-label={tell(head, `${top.of.name} · ${top.name}`, cell, compares)}
+          aria-label={tell(head, `${top.of.name} · ${top.name}`, cell, told)}
           className={on ? 'map-cell on' : 'map-cell'}
           style={{ left: HEAD + column * COLUMN, width: COLUMN }}
         >
-          {cell !== undefined && <Drawn cell={cell} head={head} compares={compares} />}
+          {cell !== undefined && <Drawn cell={cell} head={head} told={told} />}
         </div>,
       );
     }
@@ -617,12 +646,12 @@ const Chunk = memo(
     before.head === after.head &&
     before.row === after.row &&
     before.from === after.from &&
-    before.compares === after.compares &&
+    before.told === after.told &&
     before.piece === after.piece,
 );
 
-function Drawn({ cell, head, compares }: { cell: Cell; head: RowHead; compares: boolean }) {
-  if (compares) {
+function Drawn({ cell, head, told }: { cell: Cell; head: RowHead; told: Told }) {
+  if (told === 'moves') {
     const gained = cell.count - cell.lost;
     return (
       <span className="moved mono">
@@ -645,7 +674,8 @@ function Drawn({ cell, head, compares }: { cell: Cell; head: RowHead; compares: 
       </>
     );
   }
-  const length = side(cell.count, head.of);
+  // Who held it once in a span may be no longer there: no share of who is.
+  const length = told === 'span' ? 0 : side(cell.count, head.of);
   const unused = cell.unused > 0 ? cell.unused / cell.count : 0;
   return (
     <>
@@ -662,12 +692,12 @@ function Drawn({ cell, head, compares }: { cell: Cell; head: RowHead; compares: 
 }
 
 /** A cell as a sentence: "Deck crew, Farebox · Sell: 34 of 412, 6 unused, 1 conflict". */
-function tell(head: RowHead, title: string, cell: Cell | undefined, compares: boolean): string {
+function tell(head: RowHead, title: string, cell: Cell | undefined, told: Told): string {
   const where = `${head.name || words.holdings.none}, ${title}`;
   if (cell === undefined) {
     return `${where}: ${words.holdings.nobody}`;
   }
-  if (compares) {
+  if (told === 'moves') {
     return `${where}: ${words.holdings.toldMoved(cell.count - cell.lost, cell.lost)}`;
   }
   const what =
@@ -678,7 +708,9 @@ function tell(head: RowHead, title: string, cell: Cell | undefined, compares: bo
               `${words.access.signs[sign.by] ?? sign.by}, ${words.access.sources[sign.source] ?? sign.source}`,
           )
           .join('; ') || words.holdings.holds
-      : words.holdings.toldOf(cell.count, head.of);
+      : told === 'span'
+        ? words.holdings.onceHeld(cell.count)
+        : words.holdings.toldOf(cell.count, head.of);
   return [
     `${where}: ${what}`,
     cell.unused > 0 && words.holdings.toldUnused(cell.unused),

@@ -7,12 +7,12 @@ import { useDeskAddress, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { words } from '../words/en';
 import { AskedBar, Pick, useChoices } from './Asking';
-import { addressOf, useAsked, useShape } from './asked';
+import { addressOf, type Told, toldOf, useAsked, useShape } from './asked';
 import { CellsTable } from './CellsTable';
-import { type Known, type Piece, type RowHead, spread } from './cells';
+import { type Known, type Names, type Piece, type RowHead, spread } from './cells';
 import { HoldingsTabs } from './HoldingsTabs';
-import { MapGrid, type Sizes } from './MapGrid';
-import { type Mark, MarkMargin } from './MarkMargin';
+import { MapGrid, type Placed, type Sizes } from './MapGrid';
+import { MarkMargin } from './MarkMargin';
 
 const MOST_MARKED = 500;
 
@@ -27,16 +27,17 @@ export function MapPage() {
   const shape = useShape();
   const choices = useChoices();
   const [sizes, setSizes] = useState<Sizes>();
-  const [piece, setPiece] = useState<Piece>();
-  const compares = asked.against !== undefined;
+  const laid = JSON.stringify([asked, shape]);
+  const [placed, setPlaced] = useState<Placed>();
+  const told = toldOf(asked);
   const table = get('view') === 'table';
   const rows = shape.rows ?? 'unit';
   const attributes: [string, string][] = (choices.data?.attributes ?? []).map((one) => [
     one.name,
     one.label.toLowerCase(),
   ]);
-  const mark: Mark = {
-    keys: get('keys') === '' && get('row') === '' ? undefined : get('keys'),
+  const mark: Names = {
+    keys: get('keys') === '' && get('row') === '' ? undefined : get('keys').split('\n'),
     person: get('who') || undefined,
     columns: get('cols') === '' ? undefined : get('cols').split(','),
   };
@@ -48,24 +49,24 @@ export function MapPage() {
   const onSizes = useCallback((next: Sizes) => setSizes(next), []);
 
   /** What is marked is kept in the address by its names, a moment after the last key. */
-  const onMark = (next: Piece | undefined, known: Known) => {
-    setPiece(next);
+  const onMark = (next: Placed, known: Known) => {
+    setPlaced(next);
     clearTimeout(settle.current);
-    settle.current = setTimeout(() => setNow.current(named(next, known, sizes)), 120);
+    settle.current = setTimeout(() => setNow.current(named(next.piece, known, sizes)), 120);
   };
-  const onOpen = (head: RowHead) => {
+  const onOpen = (head: RowHead, next: Piece | undefined, known: Known) => {
+    clearTimeout(settle.current);
     if (head.kind === 'person') {
       navigate(address(`/desk/people/${head.id}/holdings`));
       return;
     }
     const open = get('open') === '' ? [] : get('open').split('\n');
-    const next = head.open
+    const opened = head.open
       ? open.filter((key) => key !== head.key && !key.startsWith(`${head.key}\t`))
       : [...open, head.key];
-    set({ open: next.join('\n') });
+    set({ ...named(next, known, sizes), open: opened.join('\n') });
   };
   const relaid = (changes: Record<string, string>) => {
-    setPiece(undefined);
     set({ ...changes, open: '', keys: '', row: '', who: '', cols: '' });
   };
 
@@ -76,13 +77,7 @@ export function MapPage() {
         <h1>{words.holdings.title}</h1>
         {sizes !== undefined && (
           <span className="dim" role="status">
-            {words.holdings.sizes(
-              sizes.people,
-              sizes.columns,
-              sizes.held,
-              compares,
-              asked.from !== undefined,
-            )}
+            {words.holdings.sizes(sizes.people, sizes.columns, sizes.held, told)}
           </span>
         )}
         <span className="grow" />
@@ -123,7 +118,7 @@ export function MapPage() {
           ]}
           onPick={(value) => relaid({ order: value === 'name' ? '' : value })}
         />
-        {choices.data?.looksAtUse && day === undefined && !compares && (
+        {choices.data?.looksAtUse && day === undefined && told === 'shares' && (
           <Pick
             label={words.holdings.unused}
             value={String(asked.days ?? 90)}
@@ -135,36 +130,24 @@ export function MapPage() {
       <div className="split wide">
         <div className="map-work">
           {table ? (
-            <CellsTable asked={asked} shape={shape} compares={compares} />
+            <CellsTable asked={asked} shape={shape} />
           ) : (
             <>
               <MapGrid
                 asked={asked}
                 shape={shape}
-                compares={compares}
-                piece={piece}
+                laid={laid}
+                placed={placed}
                 onMark={onMark}
                 onOpen={onOpen}
                 onSizes={onSizes}
-                marked={
-                  single(mark)
-                    ? {
-                        row:
-                          mark.person !== undefined
-                            ? (head) => head.id === mark.person
-                            : mark.keys === undefined
-                              ? undefined
-                              : (head) => head.kind === 'value' && head.key === mark.keys,
-                        column: mark.columns?.[0],
-                      }
-                    : undefined
-                }
+                marked={mark}
                 corner={[rows, shape.under]
                   .filter(Boolean)
                   .map((name) => attributes.find(([one]) => one === name)?.[1] ?? name)
                   .join(', ')}
               />
-              <Key compares={compares} days={asked.days ?? 90} opened={shape.open !== undefined} />
+              <Key told={told} days={asked.days ?? 90} opened={shape.open !== undefined} />
             </>
           )}
         </div>
@@ -179,12 +162,6 @@ export function MapPage() {
       </div>
     </>
   );
-}
-
-/** Whether one row, one column or one place is marked. */
-function single(mark: Mark): boolean {
-  const some = mark.keys ?? mark.person ?? mark.columns;
-  return some !== undefined && (mark.columns?.length ?? 1) === 1 && !mark.keys?.includes('\n');
 }
 
 /** What is marked, by names that stay when rows move. */
@@ -226,10 +203,11 @@ function named(
   return { ...nothing, keys: keys.join('\n'), row: keys.length > 0 ? 'yes' : '', cols };
 }
 
-function Key({ compares, days, opened }: { compares: boolean; days: number; opened: boolean }) {
+function Key({ told, days, opened }: { told: Told; days: number; opened: boolean }) {
   return (
     <ul className="plain bar key small map-key">
-      {compares ? (
+      {told === 'span' && <li>{words.holdings.keySpan}</li>}
+      {told === 'moves' && (
         <>
           <li>
             <span className="gain">+</span> {words.holdings.keyGain}
@@ -238,7 +216,8 @@ function Key({ compares, days, opened }: { compares: boolean; days: number; open
             <span className="loss">−</span> {words.holdings.keyLoss}
           </li>
         </>
-      ) : (
+      )}
+      {told === 'shares' && (
         <>
           <li>
             <span className="share-square sample" /> {words.holdings.keyShare}

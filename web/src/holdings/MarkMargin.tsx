@@ -5,6 +5,7 @@ import { GroundSign, tellSign } from '../access/Grounds';
 import { HoldingMargin } from '../access/PersonHoldings';
 import { answer, api, type Schemas } from '../api/client';
 import { useAddress } from '../shell/addresses';
+import { Bars } from '../shell/Bars';
 import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Failure, Loading } from '../shell/states';
@@ -12,15 +13,12 @@ import { daysBack, tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { Pick, useChoices } from './Asking';
 import { type Asked, addressOf, both, having, type Shape } from './asked';
-import { Bars } from './Bars';
+import type { Names } from './cells';
 import { EndMarked } from './EndMarked';
 
-/** What is marked; nothing given stands for all rows or all columns. */
-export type Mark = { keys?: string; person?: string; columns?: string[] };
-
 /** What is marked, as the server takes it. */
-export function marked({ keys, person, columns }: Mark) {
-  return { keys, person, marked: columns };
+export function marked({ keys, person, columns }: Names) {
+  return { keys: keys?.join('\n'), person, marked: columns };
 }
 
 /** Explains what is marked, and acts on it. */
@@ -32,7 +30,7 @@ export function MarkMargin({
 }: {
   asked: Asked;
   shape: Shape;
-  mark: Mark;
+  mark: Names;
   /** The address of a new question that asks the same. */
   question: string;
 }) {
@@ -62,11 +60,10 @@ export function MarkMargin({
   if (person !== null && entitlement !== null && moment && told.data.held > 0) {
     return <HoldingMargin person={person.id} entitlement={entitlement.id} of="entitlement" />;
   }
-  const keys = mark.keys?.split('\n');
   const narrowed: Asked = {
     ...asked,
     entitlements: mark.columns ?? asked.entitlements,
-    where: keys === undefined ? asked.where : both(asked.where, whereOf(shape, keys)),
+    where: mark.keys === undefined ? asked.where : both(asked.where, whereOf(shape, mark.keys)),
   };
   const list = addressOf('/desk/questions/new', narrowed, zone);
   const all = mark.keys === undefined && mark.person === undefined && mark.columns === undefined;
@@ -233,7 +230,7 @@ function whereOf(shape: Shape, keys: string[]): string {
 }
 
 function whereTold(
-  mark: Mark,
+  mark: Names,
   person: Schemas['PersonLine'] | null,
   entitlement: Schemas['EntitlementRef'] | null,
 ): string {
@@ -242,7 +239,7 @@ function whereTold(
       .filter(Boolean)
       .join(' · ');
   }
-  const keys = mark.keys?.split('\n').map((key) => key.replace('\t', ', '));
+  const keys = mark.keys?.map((key) => key.replace('\t', ', '));
   const rows =
     keys === undefined
       ? words.holdings.allRows

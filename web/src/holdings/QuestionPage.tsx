@@ -10,11 +10,11 @@ import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
-import { tellTime } from '../shell/times';
+import { tellDay, tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { AskedBar } from './Asking';
-import { ASKED, type Asked, addressOf, useAsked } from './asked';
+import { type Asked, addressOf, useAsked } from './asked';
 import { HoldingsTabs } from './HoldingsTabs';
 import { SaveQuestion } from './SaveQuestion';
 
@@ -63,23 +63,23 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
   const inAddress = useAsked();
   const [saving, setSaving] = useState(false);
   const [choosing, setChoosing] = useState(false);
-  const changed =
-    question === undefined || ASKED.some((name) => get(name) !== '') || get('columns') !== '';
   const own = get('columns') === '' ? undefined : get('columns').split(',');
-  const spec: Spec =
-    question !== undefined && !changed
+  // What a kept question asks stands in it; what a new one asks, in the address.
+  const kept: Spec =
+    question === undefined
       ? {
-          ...question.spec,
-          asked: { ...question.spec.asked, asOf: question.spec.asked.asOf ?? asOf ?? null },
-        }
-      : {
           asked: full(inAddress),
           during: null,
           since: null,
           ends: null,
           leavers: null,
-          columns: own ?? question?.spec.columns ?? null,
-        };
+          columns: own ?? null,
+        }
+      : { ...question.spec, columns: own ?? question.spec.columns };
+  const spec: Spec = {
+    ...kept,
+    asked: { ...kept.asked, asOf: kept.asked.asOf ?? asOf ?? null },
+  };
   const first = useQuery({
     queryKey: ['answer', spec, 0],
     queryFn: () => ask(spec, 0, 100),
@@ -137,7 +137,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
       <ProblemNote error={drop.error} />
       {question !== undefined && question.why !== '' && <p className="dim">{question.why}</p>}
       <div className="no-print">
-        {question === undefined || changed ? (
+        {question === undefined ? (
           <AskedBar />
         ) : (
           <p className="small" style={{ margin: 0 }}>
@@ -190,7 +190,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
       {saving && (
         <SaveQuestion
           question={question}
-          spec={spec}
+          spec={kept}
           onClose={() => setSaving(false)}
           onSaved={(saved) => navigate(address(`/desk/questions/${saved}`))}
         />
@@ -217,6 +217,9 @@ function tellSpec(spec: Spec): string {
       asked.where,
       asked.apps?.length && words.questions.apps(asked.apps.length),
       asked.entitlements?.length && words.holdings.someColumns(asked.entitlements.length),
+      asked.against && words.holdings.since(tellTime(asked.against)),
+      asked.from && asked.until && words.holdings.span(tellDay(asked.from), tellDay(asked.until)),
+      asked.asOf && words.questions.asOf(tellTime(asked.asOf)),
     ]
       .filter((one) => typeof one === 'string' && one !== '')
       .join('; ') || words.questions.everything

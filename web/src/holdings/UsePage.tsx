@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { answer, api, type Schemas } from '../api/client';
+import { answer, api, Problem, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
+import { Bars } from '../shell/Bars';
 import { DeskLink } from '../shell/lens';
 import { Failure, Loading } from '../shell/states';
 import { tellShortDay, tellTime } from '../shell/times';
 import { words } from '../words/en';
-import { Bars } from './Bars';
 import { HoldingsTabs } from './HoldingsTabs';
 
 /** Sign-ins and openings over two years; nobody is named here. */
@@ -125,8 +125,14 @@ export function PersonUse({ id }: { id: string }) {
     queryFn: () => answer(api.GET('/api/people/{id}/use', { params: { path: { id } } })),
     retry: false,
   });
+  if (use.error instanceof Problem && use.error.view.status === 404) {
+    return null;
+  }
+  if (use.error) {
+    return <Failure error={use.error} again={() => use.refetch()} />;
+  }
   if (use.data === undefined) {
-    return use.error ? null : <Loading what={words.used.ofPerson} lines={4} />;
+    return <Loading what={words.used.ofPerson} lines={4} />;
   }
   const { data } = use;
   return (

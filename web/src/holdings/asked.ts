@@ -25,6 +25,13 @@ export type Asked = Pick<
 /** How the map is laid out, as the server takes it. */
 export type Shape = Pick<Query, 'rows' | 'under' | 'order' | 'columns' | 'open'>;
 
+/** What cells tell: shares of a row's people, gains and losses, or who held it once in a span. */
+export type Told = 'shares' | 'moves' | 'span';
+
+export function toldOf(asked: Asked): Told {
+  return asked.against !== undefined ? 'moves' : asked.from !== undefined ? 'span' : 'shares';
+}
+
 export const MARKS = ['unused', 'conflict', 'hand', 'ending'] as const;
 export type MarkName = (typeof MARKS)[number];
 

@@ -82,28 +82,35 @@ export class Known {
     return this.blocks.get(`${Math.floor(row / BLOCK)} ${Math.floor(column / BLOCK)}`);
   }
 
-  cell(row: number, column: number): Cell | undefined {
-    return this.block(row, column)?.cell(row, column);
+  /** Where rows with these names stand, if all of them have come and stand beside each other. */
+  rowsOf({ keys, person }: Names): Span | undefined {
+    const fits = (head: RowHead) =>
+      person === undefined
+        ? head.kind === 'value' && keys?.includes(head.key) === true
+        : head.id === person;
+    return beside(this.rows, fits, keys?.length ?? 1);
   }
 
-  /** The place of a row, among those that have come. */
-  rowOf(fits: (head: RowHead) => boolean): number | undefined {
-    for (const [place, head] of this.rows) {
-      if (fits(head)) {
-        return place;
-      }
-    }
-    return undefined;
+  columnsOf(ids: string[]): Span | undefined {
+    return beside(this.columns, (head) => ids.includes(head.id), ids.length);
   }
+}
 
-  columnOf(id: string): number | undefined {
-    for (const [place, head] of this.columns) {
-      if (head.id === id) {
-        return place;
-      }
-    }
-    return undefined;
-  }
+/** What is marked by names that stay when rows move; what is not given stands for all. */
+export type Names = { keys?: string[]; person?: string; columns?: string[] };
+
+/** Places from the first to the last. */
+export type Span = { first: number; last: number };
+
+function beside<Head>(
+  heads: Map<number, Head>,
+  fits: (head: Head) => boolean,
+  many: number,
+): Span | undefined {
+  const places = [...heads].filter(([, head]) => fits(head)).map(([place]) => place);
+  const first = Math.min(...places);
+  const last = Math.max(...places);
+  return places.length === many && last - first + 1 === many ? { first, last } : undefined;
 }
 
 /** Under this share the number is told, since a square could not be seen. */

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { answer, api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
+import { Bars } from '../shell/Bars';
 import { DeskLink } from '../shell/lens';
 import { Empty, Failure, Loading } from '../shell/states';
 import { tellShortDay } from '../shell/times';
@@ -136,39 +137,20 @@ function Head({ weeks }: { weeks: string[] }) {
 
 /** A bar for each week, as high as its share of the row's best week, and the sum. */
 function Weeks({ openings, weeks }: { openings: number[]; weeks: string[] }) {
-  const most = Math.max(1, ...openings);
   const peak = openings.indexOf(Math.max(...openings));
   return (
     <>
       <td>
-        <svg
-          className="weeks"
-          viewBox={`0 0 ${openings.length * 8} 30`}
-          preserveAspectRatio="none"
-          role="img"
-          aria-label={words.use.told(
+        <Bars
+          values={openings}
+          label={words.use.told(
             total(openings),
             openings[peak] ?? 0,
             tellShortDay(weeks[peak] ?? ''),
             openings.at(-1) ?? 0,
           )}
-        >
-          {openings.map((n, index) => {
-            const height = n === 0 ? 0.6 : Math.max(1.5, (28 * n) / most);
-            return (
-              <rect
-                key={weeks[index]}
-                x={index * 8 + 1}
-                y={30 - height}
-                width={6}
-                height={height}
-                className={index === openings.length - 1 ? 'open' : undefined}
-              >
-                <title>{words.use.week(tellShortDay(weeks[index] ?? ''), n)}</title>
-              </rect>
-            );
-          })}
-        </svg>
+          titles={openings.map((n, index) => words.use.week(tellShortDay(weeks[index] ?? ''), n))}
+        />
       </td>
       <td className="mono number">{words.count(total(openings))}</td>
     </>

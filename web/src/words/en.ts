@@ -397,11 +397,11 @@ export const words = {
   holdings: {
     tabs: { map: 'Map', questions: 'Questions', hints: 'Hints', use: 'Use' },
     title: 'Who holds what',
-    sizes: (people: number, roles: number, held: number, moved: boolean, span: boolean) =>
+    sizes: (people: number, roles: number, held: number, told: 'shares' | 'moves' | 'span') =>
       `${many(people, 'person', 'people')} · ${many(roles, 'entitlement', 'entitlements')} · ${
-        moved
+        told === 'moves'
           ? many(held, 'gain or loss', 'gains and losses')
-          : span
+          : told === 'span'
             ? `${many(held, 'holding', 'holdings')} at any time of it`
             : many(held, 'holding', 'holdings')
       }`,
@@ -457,6 +457,7 @@ export const words = {
     toldMoved: (gained: number, lost: number) => `${count(gained)} gained, ${count(lost)} lost`,
     markColumn: (title: string) => `Mark ${title}`,
     keyShare: 'area: share of the row; under an eighth, the number',
+    keySpan: 'the number of people who held it at any time of the span',
     keyUnused: (n: number) => `hatched part: unused for ${many(n, 'day', 'days')}`,
     keyConflict: 'conflict',
     keyGain: 'gained it since',

@@ -8,6 +8,7 @@ import eleutheria.core.access.SeparationRules;
 import eleutheria.core.access.engine.Ahead;
 import eleutheria.core.access.engine.Cut;
 import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.Leavers;
 import eleutheria.core.access.engine.Signs;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Spans;
@@ -152,10 +153,10 @@ class Answers {
     } else {
       PortalView whole = world.whole(asked.asOf());
       Period.Days days = Period.of(spec.leavers()).on(day(whole.access().at()));
-      leavers = late(whole.directory(), days);
-      Map<Integer, RoaringBitmap> held = held(whole, leavers.keySet());
-      RoaringBitmap none = new RoaringBitmap();
-      asking = holdings.over(reader, reach, asked, e -> held.getOrDefault(e, none));
+      Leavers late =
+          Leavers.since(world.engine(), whole.directory(), days.first(), organisation.zone());
+      leavers = late.stated();
+      asking = holdings.over(reader, reach, asked, late::held);
     }
     List<ReportColumn> columns = ReportColumn.of(spec, asked);
     List<Entitlement> entitlements =
@@ -181,36 +182,6 @@ class Answers {
 
   private LocalDate day(Instant at) {
     return at.atZone(organisation.zone()).toLocalDate();
-  }
-
-  /** Whoever departed in some days, or since, later than their stated last day. */
-  private Map<PersonId, LocalDate> late(DirectoryView directory, Period.Days days) {
-    Map<PersonId, LocalDate> found = new TreeMap<>();
-    for (Person person : directory.people()) {
-      LocalDate stated = person.standing().stated();
-      if (person.status() == PersonStatus.DEPARTED
-          && stated != null
-          && !day(person.since()).isBefore(days.first())
-          && day(person.since()).isAfter(stated)) {
-        found.put(person.id(), stated);
-      }
-    }
-    return found;
-  }
-
-  /** What some people held just before they departed, by number of the entitlement. */
-  private Map<Integer, RoaringBitmap> held(PortalView whole, Set<PersonId> leavers) {
-    Map<Integer, RoaringBitmap> held = new HashMap<>();
-    Snapshot now = ((EngineAccess) whole.access()).snapshot();
-    for (PersonId id : leavers) {
-      Person person = whole.directory().person(id).orElseThrow();
-      int number = now.number(id);
-      Snapshot before = world.engine().asOf(person.since().minusNanos(1_000));
-      for (int e : before.holdingsOf(number)) {
-        held.computeIfAbsent(e, k -> new RoaringBitmap()).add(number);
-      }
-    }
-    return held;
   }
 
   /** Goes through the lines of an answer. */
@@ -308,9 +279,9 @@ class Answers {
       Map<GrantId, Grounds.GrantLine> given = new HashMap<>();
       if (chains) {
         Map<GrantId, Grant> grants = new TreeMap<>();
-        for (PersonId person : people) {
-          List<Ground> of = whole.access().grounds(person, entitlement.id());
-          own.put(person, of);
+        for (Held held : piece) {
+          List<Ground> of = state(held).access().grounds(held.person(), entitlement.id());
+          own.put(held.person(), of);
           of.forEach(ground -> grants.put(ground.grant().id(), ground.grant()));
         }
         if (wanted.contains(ReportColumn.GIVEN_BY) || wanted.contains(ReportColumn.REASON)) {
@@ -398,6 +369,20 @@ class Answers {
       }
     }
 
+    /** The state in which somebody has what a line tells: of what is lost, the one before. */
+    private PortalView state(Held held) {
+      PortalView before = answer.asking().before();
+      return before != null && isLost(held) ? before : whole;
+    }
+
+    private int bits(Held held) {
+      PortalView state = state(held);
+      return state == whole
+          ? held.signs()
+          : Signs.of(
+              ((EngineAccess) state.access()).snapshot(), held.person(), held.entitlement().id());
+    }
+
     private boolean isLost(Held held) {
       return lost != null && lost.contains(answer.asking().snapshot().number(held.person()));
     }
@@ -439,7 +424,7 @@ class Answers {
         case APP -> apps.applicationOf(held.entitlement()).name();
         case ROLE -> held.entitlement().role().name();
         case WEIGHT -> held.entitlement().role().weight().word();
-        case GROUNDS -> signs(held.signs());
+        case GROUNDS -> signs(bits(held));
         case THROUGH ->
             own.stream().map(this::through).distinct().collect(Collectors.joining("; "));
         case GIVEN_BY ->

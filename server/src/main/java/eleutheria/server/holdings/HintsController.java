@@ -10,6 +10,7 @@ import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
@@ -275,21 +276,25 @@ class HintsController {
               List.of(new HintGive(h.entitlement().value().toString(), "filter", h.filter())),
               h.grants().stream().map(g -> g.value().toString()).toList(),
               told);
-      case Hints.Hint.Same h ->
-          new HintView(
-              h.key(),
-              "same",
-              null,
-              null,
-              List.of(PersonView.ref(directory, h.one()), PersonView.ref(directory, h.other())),
-              null,
-              h.members(),
-              0,
-              0,
-              null,
-              missing(access, h.one(), h.other()),
-              ids(access.grantsTo(h.other())),
-              told);
+      case Hints.Hint.Same h -> {
+        // A grant that ends by itself cannot be given over as it is.
+        boolean lasts =
+            access.grantsTo(h.other()).stream().allMatch(g -> g.until().equals(Moments.FOREVER));
+        yield new HintView(
+            h.key(),
+            "same",
+            null,
+            null,
+            List.of(PersonView.ref(directory, h.one()), PersonView.ref(directory, h.other())),
+            null,
+            h.members(),
+            0,
+            0,
+            null,
+            lasts ? missing(access, h.one(), h.other()) : List.of(),
+            lasts ? ids(access.grantsTo(h.other())) : List.of(),
+            told);
+      }
       case Hints.Hint.Idle h ->
           new HintView(
               h.key(),

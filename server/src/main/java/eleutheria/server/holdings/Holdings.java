@@ -13,10 +13,11 @@ import eleutheria.core.access.engine.HoldingsMap;
 import eleutheria.core.access.engine.Seen;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Spans;
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Problem;
@@ -137,7 +138,8 @@ class Holdings {
   }
 
   private static void require(Authority authority, PortalView live) {
-    if (!mayLook(live, authority)) {
+    PersonId person = authority.person();
+    if (!Seen.any(authority, person != null && !live.directory().reports(person).isEmpty())) {
       throw Refusal.of(
           Problem.forbidden(
               "power",
@@ -149,20 +151,13 @@ class Holdings {
     }
   }
 
-  private static boolean mayLook(PortalView live, Authority authority) {
-    PersonId person = authority.person();
-    return authority.has(Power.ACCESS_READ)
-        || authority.ownsAny(ObjectKind.APPLICATION)
-        || (person != null && !live.directory().reports(person).isEmpty());
-  }
-
   private Asking make(Authority authority, PortalView reach, PortalView whole, AskedForm form) {
     Snapshot snapshot = ((EngineAccess) whole.access()).snapshot();
     PersonId person = authority.person();
     Seen seen =
         Seen.by(snapshot, authority, person == null ? Set.of() : reach.directory().team(person));
     Instant ending = ending(form);
-    Asked wanted = wanted(whole, form, ending);
+    Asked wanted = wanted(authority, whole, form, ending);
     if (form.against() != null) {
       return compared(seen, whole, snapshot, form, wanted);
     }
@@ -200,12 +195,16 @@ class Holdings {
     return day.atStartOfDay(organisation.zone()).toInstant();
   }
 
-  private static Asked wanted(PortalView whole, AskedForm form, @Nullable Instant ending) {
+  private static Asked wanted(
+      Authority authority, PortalView whole, AskedForm form, @Nullable Instant ending) {
     String where = form.where() == null ? "" : form.where().strip();
-    if (!where.isEmpty()
-        && FilterParser.parse(where, whole.directory().schema())
-            instanceof FilterParser.Parsed.Bad bad) {
-      throw Refusal.invalid("filter.unreadable", "where", bad.message());
+    if (!where.isEmpty()) {
+      switch (FilterParser.parse(where, whole.directory().schema())) {
+        case FilterParser.Parsed.Bad bad ->
+            throw Refusal.invalid("filter.unreadable", "where", bad.message());
+        case FilterParser.Parsed.Good good ->
+            good.filter().reads().forEach(name -> requireSeen(authority, whole, name));
+      }
     }
     if (form.only("unused") && form.asOf() != null) {
       throw Refusal.invalid(
@@ -222,6 +221,24 @@ class Holdings {
         form.only("conflict") || form.only("both"),
         form.only("hand"),
         ending);
+  }
+
+  /**
+   * Ends what is asked for, if it goes by an attribute that is personal and the reader may not see
+   * people: a count by somebody's number or address would tell it.
+   */
+  static void requireSeen(Authority authority, PortalView whole, String attribute) {
+    FactValue.Definition definition = whole.directory().definitions().get(attribute);
+    if (definition != null
+        && definition.personal()
+        && !attribute.equals(Attributes.USER_NAME)
+        && !authority.has(Power.PEOPLE_READ)) {
+      throw Refusal.of(
+          Problem.forbidden(
+              "power",
+              "“%s” is personal; to go by it needs the power “%s”."
+                  .formatted(definition.label(), Power.PEOPLE_READ.word())));
+    }
   }
 
   private static <T> Set<T> ids(@Nullable List<UUID> ids, Function<UUID, T> made) {
@@ -269,7 +286,7 @@ class Holdings {
                 plain.snapshot(),
                 authority,
                 person == null ? Set.of() : reach.directory().team(person)),
-            wanted(plain.whole(), form, null),
+            wanted(authority, plain.whole(), form, null),
             Evidence.NONE,
             base),
         null,
@@ -310,13 +327,14 @@ class Holdings {
     Instant from = form.from().atStartOfDay(organisation.zone()).toInstant();
     Instant until = form.until().plusDays(1).atStartOfDay(organisation.zone()).toInstant();
     Instant begins = world.begins();
-    Instant now = world.whole().access().at();
     if (begins != null && from.isBefore(begins)) {
       from = begins;
     }
-    Instant newest = clock.instant();
+    // Up to the moment that is asked of, so that asked again of it the answer is the same.
+    Instant moment = form.asOf() == null ? world.whole().access().at() : form.asOf();
+    Instant newest = moment.plusNanos(1_000);
     if (until.isAfter(newest)) {
-      until = newest.isAfter(now) ? newest : now;
+      until = newest;
     }
     if (!from.isBefore(until)) {
       throw Refusal.invalid(
@@ -328,12 +346,11 @@ class Holdings {
   }
 
   private static void marksAreOfAMoment(AskedForm form) {
-    if (form.only() != null
-        && (form.only("unused") || form.only("conflict") || form.only("both"))) {
+    if (form.only() != null && !form.only().isEmpty()) {
       throw Refusal.invalid(
           "marks.moment",
           "only",
-          "Unused and in conflict are told of one moment, not of a span or a comparison.");
+          "Unused, in conflict and given by hand are told of one moment, not of a span or a comparison.");
     }
   }
 

@@ -1,8 +1,8 @@
 package eleutheria.server.holdings;
 
 import eleutheria.core.access.Conflict;
-import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
+import eleutheria.core.access.OwnGrants;
 import eleutheria.core.access.engine.HoldingsMap;
 import eleutheria.core.access.engine.Signs;
 import eleutheria.core.apps.AppsView;
@@ -205,17 +205,8 @@ class MapController {
 
   private HoldingsMap map(Viewer viewer, Holdings.Asking asking, ShapeForm form) {
     HoldingsMap.Shape shape = form.shape();
-    for (String attribute : new String[] {shape.rows(), shape.then()}) {
-      FactValue.Definition definition = asking.whole().directory().definitions().get(attribute);
-      if (definition != null
-          && definition.personal()
-          && !viewer.authority().has(Power.PEOPLE_READ)) {
-        throw Refusal.of(
-            Problem.forbidden(
-                "power",
-                "This attribute is personal; to make rows of it needs the power “people.read”."));
-      }
-    }
+    Holdings.requireSeen(viewer.authority(), asking.whole(), shape.rows());
+    Holdings.requireSeen(viewer.authority(), asking.whole(), shape.then());
     return holdings.map(asking, shape);
   }
 
@@ -367,15 +358,13 @@ class MapController {
     AppsView apps = asking.whole().access().apps();
     DirectoryView directory = asking.whole().directory();
     UseFigures.Marked use =
-        one == null || asked.asOf() != null
+        one == null || asked.asOf() != null || asked.against() != null || asked.from() != null
             ? null
             : figures.of(
                 viewer,
                 asking.whole(),
                 one.id(),
-                told.people() > UseFigures.MOST_ASKED
-                    ? List.of()
-                    : map.marked(mark.rows(), mark.who(), one, UseFigures.MOST_ASKED));
+                map.marked(mark.rows(), mark.who(), one, UseFigures.MOST_ASKED + 1));
     return new MarkView(
         told.people(),
         told.holdings(),
@@ -495,11 +484,8 @@ class MapController {
     HoldingsMap map = map(viewer, asking, shape);
     AppsView apps = asking.whole().access().apps();
     DirectoryView directory = asking.whole().directory();
-    List<String> grants = new ArrayList<>();
-    List<StaysView> stays = new ArrayList<>();
-    int ends = 0;
+    OwnGrants own = new OwnGrants();
     int seen = 0;
-    int staying = 0;
     List<Entitlement> columns = columns(map, mark);
     for (Entitlement each : columns.isEmpty() ? map.columns() : columns) {
       List<PersonId> people =
@@ -514,39 +500,33 @@ class MapController {
             "More than %d holdings are marked. Mark fewer, or end the grant to the group that brings them."
                 .formatted(MOST_ENDED));
       }
-      for (PersonId id : people) {
-        Optional<Ground> other = Optional.empty();
-        for (Ground ground : asking.whole().access().grounds(id, each.id())) {
-          Grant grant = ground.grant();
-          if (grant.given().subject() instanceof FactValue.Subject.OfPerson) {
-            grants.add(grant.id().value().toString());
-          } else {
-            other = Optional.of(ground);
-          }
-        }
-        if (other.isEmpty()) {
-          ends++;
-          continue;
-        }
-        staying++;
-        if (stays.size() < MOST_NAMED) {
-          Ground on = other.get();
-          directory
-              .person(id)
-              .ifPresent(
-                  person ->
-                      stays.add(
-                          new StaysView(
-                              PersonLine.of(person),
-                              EntitlementRef.of(apps, each),
-                              on(directory, on),
-                              on.grant().given().subject() instanceof FactValue.Subject.OfGroup g
-                                  ? g.group().value().toString()
-                                  : null)));
-        }
-      }
+      people.forEach(person -> own.add(asking.whole().access(), person, each.id()));
     }
-    return new EndingsView(grants, ends, stays, staying - stays.size());
+    List<StaysView> stays =
+        own.stays().stream()
+            .limit(MOST_NAMED)
+            .flatMap(
+                s ->
+                    directory.person(s.person()).stream()
+                        .flatMap(
+                            person ->
+                                apps.entitlement(s.entitlement()).stream()
+                                    .map(
+                                        e ->
+                                            new StaysView(
+                                                PersonLine.of(person),
+                                                EntitlementRef.of(apps, e),
+                                                on(directory, s.on()),
+                                                s.on().grant().given().subject()
+                                                        instanceof FactValue.Subject.OfGroup g
+                                                    ? g.group().value().toString()
+                                                    : null))))
+            .toList();
+    return new EndingsView(
+        own.grants().stream().map(g -> g.value().toString()).toList(),
+        own.ends(),
+        stays,
+        own.stays().size() - stays.size());
   }
 
   private static String on(DirectoryView directory, Ground ground) {

@@ -131,10 +131,7 @@ class ReportsMadeController {
     // Of one moment and with its days worked out, so that it asks the same for ever.
     SpecForm fixed =
         form.spec()
-            .fixed(
-                answer.asked().asOf() == null && answer.asked().from() == null
-                    ? answer.asked().at(answer.at())
-                    : answer.asked());
+            .fixed(answer.asked().asOf() == null ? answer.asked().at(answer.at()) : answer.asked());
     String spec = specs.write(fixed);
     long number = store.begin(viewer.person(), made, name, spec, form.format(), answer.at(), stood);
     acts.perform(

@@ -1,10 +1,10 @@
 package eleutheria.server.holdings;
 
 import static eleutheria.server.tables.Tables.OPENING;
-import static eleutheria.server.tables.Tables.OPENING_DAY;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.Seen;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Throughout;
@@ -20,11 +20,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.IntFunction;
 import org.jooq.DSLContext;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
@@ -51,12 +53,17 @@ public class UseBook {
   }
 
   /**
+   * @param engine whose numbers are used; another one numbers people anew
    * @param from the beginning of the days that are watched
    * @param read until when openings have been read
    * @param openers by tile who opened it
    */
   private record Watched(
-      Instant from, Instant read, Map<UUID, RoaringBitmap> openers, Throughout throughout) {}
+      Engine engine,
+      Instant from,
+      Instant read,
+      Map<UUID, RoaringBitmap> openers,
+      Throughout throughout) {}
 
   /** The beginning of the day so many days ago, in the organisation's zone. */
   Instant daysAgo(int days) {
@@ -73,53 +80,68 @@ public class UseBook {
   public IntFunction<@Nullable RoaringBitmap> unused(
       PortalView whole, Snapshot snapshot, Seen seen, int days) {
     Instant from = daysAgo(days);
-    Instant first = watchedSince();
     Instant begins = world.begins();
-    if (first == null || first.isAfter(from) || begins == null || begins.isAfter(from)) {
+    if (begins == null || begins.isAfter(from) || !watchedSince(from)) {
       return e -> null;
     }
     Watched known = watched(days, from, snapshot);
+    // What a tile told the use of then and what one tells it of now: between, nothing was left
+    // unseen.
+    List<Tile> then = world.whole(from).tiles();
+    Set<EntitlementId> watched = new HashSet<>();
+    then.forEach(tile -> watched.addAll(tile.face().needs()));
     Map<Integer, RoaringBitmap> used = new HashMap<>();
     for (Tile tile : whole.tiles()) {
-      if (tile.begun().isAfter(from)) {
-        continue;
-      }
-      RoaringBitmap openers = known.openers().getOrDefault(tile.id().value(), new RoaringBitmap());
       for (EntitlementId each : tile.face().needs()) {
-        used.merge(snapshot.number(each), openers, (a, b) -> RoaringBitmap.or(a, b));
+        if (watched.contains(each)) {
+          used.put(snapshot.number(each), new RoaringBitmap());
+        }
+      }
+    }
+    for (List<Tile> tiles : List.of(then, whole.tiles())) {
+      for (Tile tile : tiles) {
+        RoaringBitmap openers = known.openers().get(tile.id().value());
+        for (EntitlementId each : tile.face().needs()) {
+          if (openers != null) {
+            used.computeIfPresent(
+                snapshot.number(each), (e, people) -> RoaringBitmap.or(people, openers));
+          }
+        }
       }
     }
     return Unused.of(known.throughout(), seen, used::get);
   }
 
-  /** From when on openings are on record, as events or as counts; null if there are none. */
-  private @Nullable Instant watchedSince() {
-    Instant event =
+  /**
+   * Whether events of use are on record for all the time since a moment. Those that were counted
+   * and let go name nobody, so who used something before is not known any more.
+   */
+  private boolean watchedSince(Instant from) {
+    Instant first =
         db.select(OPENING.HAPPENED_AT)
             .from(OPENING)
             .orderBy(OPENING.HAPPENED_AT)
             .limit(1)
             .fetchOne(OPENING.HAPPENED_AT);
-    LocalDate day =
-        db.select(DSL.min(OPENING_DAY.ON_DAY)).from(OPENING_DAY).fetchOne(0, LocalDate.class);
-    Instant counted = day == null ? null : day.atStartOfDay(organisation.zone()).toInstant();
-    return event == null || (counted != null && counted.isBefore(event)) ? counted : event;
+    return first != null && first.isBefore(from);
   }
 
   private synchronized Watched watched(int days, Instant from, Snapshot snapshot) {
     Watched known = watched.getIfPresent(days);
     Instant now = clock.instant();
-    Snapshot newest = world.engine().now();
+    Engine engine = world.engine();
+    Snapshot newest = engine.now();
     boolean stale =
         known == null
+            || known.engine() != engine
             || !known.from().equals(from)
             || known.throughout().last().at().isAfter(newest.at());
     Throughout throughout =
         stale
-            ? Throughout.of(world.engine(), from, newest)
+            ? Throughout.of(engine, from, newest)
             : known.throughout().last() == newest
                 ? known.throughout()
-                : known.throughout().until(world.engine(), newest);
+                : known.throughout().until(engine, newest);
     Map<UUID, RoaringBitmap> openers = stale ? new HashMap<>() : new HashMap<>(known.openers());
     Instant since = stale ? from : known.read();
     // What others write meanwhile may become visible a moment later.
@@ -135,7 +157,7 @@ public class UseBook {
               }
             });
     fresh.forEach((tile, people) -> openers.merge(tile, people, (a, b) -> RoaringBitmap.or(a, b)));
-    Watched next = new Watched(from, now, openers, throughout);
+    Watched next = new Watched(engine, from, now, openers, throughout);
     watched.put(days, next);
     return next;
   }

@@ -29,7 +29,7 @@ import org.springframework.stereotype.Component;
 class UseFigures {
   static final int WEEKS = 26;
 
-  /** Of more people than this the figures of everybody are told. */
+  /** Of more people than this no figures are told; an app's own stand under Use. */
   static final int MOST_ASKED = 2_000;
 
   /** Figures of fewer people are as good as named. */
@@ -81,8 +81,9 @@ class UseFigures {
   /**
    * Openings of what tells the use of an entitlement.
    *
-   * @param people by these; none for by everybody
-   * @return null where nothing tells its use, or the reader may not know
+   * @param people by these alone
+   * @return null where nothing tells its use, there are too many or none of them, or the reader may
+   *     not know
    */
   @Nullable Marked of(
       Viewer viewer, PortalView whole, EntitlementId entitlement, List<PersonId> people) {
@@ -91,17 +92,17 @@ class UseFigures {
             .filter(t -> t.face().needs().contains(entitlement))
             .map(t -> t.id().value())
             .toList();
-    boolean few = !people.isEmpty() && people.size() < FEWEST;
-    if (tiles.isEmpty() || (few && !maySee(viewer, whole.directory(), people))) {
+    if (tiles.isEmpty()
+        || people.isEmpty()
+        || people.size() > MOST_ASKED
+        || (people.size() < FEWEST && !maySee(viewer, whole.directory(), people))) {
       return null;
     }
     Condition those =
-        people.isEmpty()
-            ? OPENING.TILE_ID.in(tiles)
-            : OPENING
-                .TILE_ID
-                .in(tiles)
-                .and(OPENING.PERSON_ID.in(people.stream().map(PersonId::value).toList()));
+        OPENING
+            .TILE_ID
+            .in(tiles)
+            .and(OPENING.PERSON_ID.in(people.stream().map(PersonId::value).toList()));
     LocalDate first = thisMonday().minusWeeks(WEEKS - 1);
     int[] weeks = new int[WEEKS];
     Instant[] last = {null};

@@ -10,11 +10,14 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.IntConsumer;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 
@@ -23,8 +26,8 @@ import org.roaringbitmap.RoaringBitmap;
  * unlike their peers, people of one kind who all hold a thing by grants of their own, two groups
  * that are the same, a grant that adds nothing to anyone.
  *
- * <p>Cost: one intersection for each entitlement and each pair of unit and title, and one question
- * for each grant to a group or a filter.
+ * <p>Cost: every holding is looked at once, and every grant to a group or a filter; intersections
+ * only for entitlements that many have by grants of their own.
  */
 public final class Hints {
   /**
@@ -171,13 +174,14 @@ public final class Hints {
     }
   }
 
-  /** Active people by unit and title. */
+  /** Active people by unit and title, where there are enough of them. */
   private List<RoaringBitmap> kinds() {
     List<RoaringBitmap> kinds = new ArrayList<>();
+    Collection<RoaringBitmap> titles = sets(Attributes.TITLE).values();
     for (RoaringBitmap unit : sets(Attributes.UNIT).values()) {
-      for (RoaringBitmap title : sets(Attributes.TITLE).values()) {
-        RoaringBitmap both = RoaringBitmap.and(unit, title);
-        both.and(snapshot.state.active());
+      RoaringBitmap there = RoaringBitmap.and(unit, snapshot.state.active());
+      for (RoaringBitmap title : titles) {
+        RoaringBitmap both = RoaringBitmap.and(there, title);
         if (both.getCardinality() > thresholds.peers()) {
           kinds.add(both);
         }
@@ -201,19 +205,34 @@ public final class Hints {
   private void unlike(List<Hint> into) {
     List<Hint.Unlike> found = new ArrayList<>();
     List<RoaringBitmap> kinds = kinds();
+    // Which kinds somebody is of; most people are of one.
+    Map<Integer, IntList> kindsOf = new HashMap<>();
+    for (int k = 0; k < kinds.size(); k++) {
+      int kind = k;
+      kinds.get(k).forEach((int p) -> kindsOf.computeIfAbsent(p, x -> new IntList(1)).add(kind));
+    }
+    int[] holders = new int[kinds.size()];
     for (Entitlement each : entitlements) {
       int e = snapshot.number(each.id());
-      RoaringBitmap all = snapshot.holders(e);
-      RoaringBitmap seen = cut.people(e);
-      for (RoaringBitmap kind : kinds) {
-        int holders = RoaringBitmap.andCardinality(kind, all);
-        int peers = kind.getCardinality() - 1;
-        if (holders > 0 && (holders - 1) * 100 <= thresholds.share() * peers) {
-          RoaringBitmap.and(kind, seen)
+      RoaringBitmap people = cut.people(e);
+      Arrays.fill(holders, 0);
+      people.forEach((int p) -> each(kindsOf.get(p), kind -> holders[kind]++));
+      // Whoever may not see somebody is not told by a count what they hold.
+      RoaringBitmap reached = cut.seen.of(e);
+      for (int k = 0; k < holders.length; k++) {
+        if (holders[k] == 0) {
+          continue;
+        }
+        RoaringBitmap kind = kinds.get(k);
+        int peers =
+            (reached == null ? kind.getCardinality() : RoaringBitmap.andCardinality(kind, reached))
+                - 1;
+        int alike = holders[k] - 1;
+        if (peers >= thresholds.peers() && alike * 100 <= thresholds.share() * peers) {
+          RoaringBitmap.and(kind, people)
               .forEach(
-                  (int person) ->
-                      found.add(
-                          new Hint.Unlike(snapshot.person(person), each.id(), peers, holders - 1)));
+                  (int p) ->
+                      found.add(new Hint.Unlike(snapshot.person(p), each.id(), peers, alike)));
         }
       }
     }
@@ -226,6 +245,12 @@ public final class Hints {
     into.addAll(found);
   }
 
+  private static void each(@Nullable IntList list, IntConsumer taker) {
+    for (int i = 0; list != null && i < list.size(); i++) {
+      taker.accept(list.get(i));
+    }
+  }
+
   /** Kinds of people who all hold a thing, nearly all of them by grants of their own. */
   private void rules(List<Hint> into) {
     Map<String, RoaringBitmap> units = sets(Attributes.UNIT);
@@ -233,10 +258,14 @@ public final class Hints {
     for (Entitlement each : entitlements) {
       int e = snapshot.number(each.id());
       RoaringBitmap owning = Snapshot.or(snapshot.state.owning().get(e));
+      if (owning.getCardinality() < thresholds.peers()) {
+        continue;
+      }
       RoaringBitmap done = new RoaringBitmap();
       units.forEach(
           (unit, people) -> {
-            if (!rule(into, each, e, quoted(Attributes.UNIT, unit), people, owning, done)) {
+            if (RoaringBitmap.andCardinality(people, owning) >= thresholds.peers()
+                && !rule(into, each, e, quoted(Attributes.UNIT, unit), people, owning, done)) {
               titles.forEach(
                   (title, those) ->
                       rule(

@@ -1,6 +1,8 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.mandates.Authority;
@@ -33,6 +35,15 @@ public final class Seen {
     this.power = power;
     this.authority = authority;
     this.always = always;
+  }
+
+  /**
+   * Whether somebody may see anybody's holdings but their own.
+   *
+   * @param leads whether anybody reports to them
+   */
+  public static boolean any(Authority authority, boolean leads) {
+    return leads || authority.has(Power.ACCESS_READ) || authority.ownsAny(ObjectKind.APPLICATION);
   }
 
   /** All holdings, for whoever asks on behalf of the product itself. */
@@ -118,7 +129,7 @@ public final class Seen {
       if (units == null) {
         return null;
       }
-      int unit = snapshot.store.attribute(eleutheria.core.directory.Attributes.UNIT);
+      int unit = snapshot.store.attribute(Attributes.UNIT);
       for (String each : units) {
         int code = unit < 0 ? -1 : snapshot.store.words(unit).find(each);
         if (code >= 0) {

@@ -1,6 +1,8 @@
 package eleutheria.core.access.engine;
 
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GrantSource;
+import eleutheria.core.facts.PersonId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -34,7 +36,13 @@ public final class Signs {
     return 1 << (by.ordinal() * GrantSource.values().length + source.ordinal());
   }
 
-  /** The signs of one holding. */
+  /** The signs of one holding, as a set of bits; 0 where it is not held. */
+  public static int of(Snapshot snapshot, PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? 0 : of(snapshot, p, e);
+  }
+
   static int of(Snapshot snapshot, int person, int entitlement) {
     Snapshot.State state = snapshot.state;
     int bits = 0;

@@ -1,5 +1,17 @@
-/** A bar for each value, as high as its share of the largest; the last stands apart. */
-export function Bars({ values, label }: { values: number[]; label: string }) {
+/**
+ * A bar for each value, as high as its share of the largest; the last stands apart.
+ *
+ * @param titles what each bar says under the mouse
+ */
+export function Bars({
+  values,
+  label,
+  titles,
+}: {
+  values: number[];
+  label: string;
+  titles?: string[];
+}) {
   const most = Math.max(1, ...values);
   return (
     <svg
@@ -20,7 +32,9 @@ export function Bars({ values, label }: { values: number[]; label: string }) {
             width={6}
             height={height}
             className={index === values.length - 1 ? 'open' : undefined}
-          />
+          >
+            {titles !== undefined && <title>{titles[index]}</title>}
+          </rect>
         );
       })}
     </svg>
