@@ -10,6 +10,7 @@ module eleutheria.core {
   requires com.ibm.icu;
   requires org.apache.commons.csv;
   requires hipparchus.core;
+  requires com.nulabinc.zxcvbn;
   requires transitive roaringbitmap;
 
   exports eleutheria.core.facts;

@@ -64,7 +64,7 @@ public final class GenerateJooq {
                         .withName("org.jooq.meta.mariadb.MariaDBDatabase")
                         .withInputSchema(DATABASE)
                         .withOutputSchemaToDefault(true)
-                        .withExcludes("flyway_schema_history|SPRING_SESSION.*")
+                        .withExcludes("flyway_schema_history|SPRING_SESSION_ATTRIBUTES")
                         .withForcedTypes(
                             new ForcedType()
                                 .withUserType("java.util.UUID")

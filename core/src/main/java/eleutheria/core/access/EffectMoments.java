@@ -45,7 +45,10 @@ final class EffectMoments {
     this.at = at;
   }
 
-  /** Whether an edit of this key can move access at all. */
+  /**
+   * Whether an edit of this key can move access at all. All kinds are named, so that a new one has
+   * to be decided on.
+   */
   static boolean matters(FactKey key) {
     return switch (key) {
       case FactKey.Grant k -> true;
@@ -57,7 +60,32 @@ final class EffectMoments {
       case FactKey.Defined k -> true;
       case FactKey.AppState k -> true;
       case FactKey.Entitlement k -> true;
-      default -> false;
+      case FactKey.Naming k -> false;
+      case FactKey.Link k -> false;
+      case FactKey.GroupName k -> false;
+      case FactKey.Ownership k -> false;
+      case FactKey.Mandate k -> false;
+      case FactKey.MandateHeld k -> false;
+      case FactKey.Source k -> false;
+      case FactKey.Application k -> false;
+      case FactKey.WayIn k -> false;
+      case FactKey.Seats k -> false;
+      case FactKey.GrantReason k -> false;
+      case FactKey.Tile k -> false;
+      case FactKey.Collection k -> false;
+      case FactKey.Audience k -> false;
+      case FactKey.Shown k -> false;
+      case FactKey.Placed k -> false;
+      case FactKey.SeparationRule k -> false;
+      case FactKey.Excepted k -> false;
+      case FactKey.Brand k -> false;
+      case FactKey.Bringing k -> false;
+      case FactKey.Approved k -> false;
+      case FactKey.Front k -> false;
+      case FactKey.FrontRank k -> false;
+      case FactKey.FrontNotice k -> false;
+      case FactKey.FrontWave k -> false;
+      case FactKey.Fronted k -> false;
     };
   }
 

@@ -1,6 +1,7 @@
 package eleutheria.core.drafts;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.AuthorityJudge;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.SecondYes;
@@ -92,6 +93,8 @@ public final class DraftDecisions {
             EditPowers.onlyOwnGroups(moment, overlay.edits())
                 ? Outcome.Right.AS_GROUP_OWNER
                 : Outcome.Right.BY_EFFECT));
+    problems.addAll(
+        AuthorityJudge.judge(moment, overlay.edits(), overlay.moves(), Outcome.Right.BY_EFFECT));
     problems.addAll(
         ConflictJudge.problems(
             consequences.stopping(),

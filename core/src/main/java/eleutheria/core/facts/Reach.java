@@ -22,4 +22,16 @@ public record Reach(
   public boolean isAll() {
     return units == null && applications == null && collections == null;
   }
+
+  /** Whether this reaches all that another reaches. */
+  public boolean covers(Reach other) {
+    return covers(units, other.units)
+        && covers(applications, other.applications)
+        && covers(collections, other.collections);
+  }
+
+  private static boolean covers(
+      @Nullable SortedSet<String> these, @Nullable SortedSet<String> others) {
+    return these == null || (others != null && these.containsAll(others));
+  }
 }

@@ -14,6 +14,12 @@ public sealed interface Errand {
   /** A mail with a one-time link by which the person sets a password. */
   record Invite(PersonId person) implements Errand {}
 
+  /** A mail with a one-time link by which the person sets another password. */
+  record Reset(PersonId person) implements Errand {}
+
+  /** A mail to where somebody was reached until now: that their address has changed. */
+  record TellOldAddress(PersonId person, String address) implements Errand {}
+
   /**
    * A mail about an access request: to who decides it, or to who asked.
    *

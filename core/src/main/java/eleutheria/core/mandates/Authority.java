@@ -2,6 +2,7 @@ package eleutheria.core.mandates;
 
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
@@ -106,6 +107,33 @@ public final class Authority {
   public boolean reaches(Power power, CollectionId collection) {
     return allowed.stream()
         .anyMatch(a -> a.powers().contains(power) && fits(a.reach().collections(), collection));
+  }
+
+  /** Whether the power is held for all that a reach covers, by one mandate. */
+  public boolean covers(Power power, Reach reach) {
+    return allowed.stream().anyMatch(a -> a.powers().contains(power) && a.reach().covers(reach));
+  }
+
+  /** Whether every power of another is held for all that it covers. */
+  public boolean covers(Allowed other) {
+    return other.powers().stream().allMatch(power -> covers(power, other.reach()));
+  }
+
+  /** Whether all powers are held, everywhere. */
+  public boolean isWhole() {
+    return EnumSet.allOf(Power.class).stream().allMatch(this::hasEverywhere);
+  }
+
+  /** Whether somebody may do with a thing whatever its owners may, as one of them or by powers. */
+  public boolean answersFor(ObjectId thing) {
+    return owns(thing)
+        || switch (thing) {
+          case ApplicationId app ->
+              reaches(Power.APPS_EDIT, app, null) && reaches(Power.ACCESS_READ, app, null);
+          case CollectionId collection -> reaches(Power.PORTAL_ARRANGE, collection);
+          case GroupId group -> hasEverywhere(Power.GROUPS_EDIT);
+          default -> hasEverywhere(Power.APPS_EDIT);
+        };
   }
 
   private static boolean fits(@Nullable SortedSet<String> list, ObjectId thing) {

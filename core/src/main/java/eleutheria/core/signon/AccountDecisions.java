@@ -1,6 +1,7 @@
 package eleutheria.core.signon;
 
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Identity;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
@@ -10,30 +11,89 @@ import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Acts around signing in that change no fact and stand in the ledger all the same. */
 public final class AccountDecisions {
   private AccountDecisions() {}
 
-  /** Sends someone a one-time link to set a password. */
-  public static Outcome<PersonId> invite(Moment moment, PersonId id) {
+  /** How long whoever changed somebody's address sends no link to it. */
+  public static final Duration YOUNG = Duration.ofDays(7);
+
+  /**
+   * What is known of somebody's account.
+   *
+   * @param password whether they have set a password
+   * @param changed when their mail address last replaced another; null if it never did
+   * @param changedBy who did that; null for a source's clock or where nobody is known
+   */
+  public record Account(
+      boolean password, @Nullable Instant changed, @Nullable PersonId changedBy) {}
+
+  /** Sends someone a one-time link to set their first password. */
+  public static Outcome<PersonId> invite(Moment moment, PersonId id, Account account) {
+    List<Problem> problems = linkProblems(moment, id, account);
+    if (problems.isEmpty() && account.password()) {
+      problems.add(
+          Problem.invalid(
+              "invite.has-password",
+              "",
+              name(moment, id) + " has a password already. Send a link to set a new one instead."));
+    }
+    return problems.isEmpty()
+        ? Outcome.done(Act.of("account.invite", id), List.of(), id)
+            .with(List.of(new Errand.Invite(id)))
+        : Outcome.refused(problems);
+  }
+
+  /** Sends someone who has a password a one-time link to set a new one. */
+  public static Outcome<PersonId> reset(Moment moment, PersonId id, Account account) {
+    List<Problem> problems = linkProblems(moment, id, account);
+    if (problems.isEmpty() && !account.password()) {
+      problems.add(
+          Problem.invalid(
+              "reset.no-password",
+              "",
+              name(moment, id) + " has no password yet. Send an invitation instead."));
+    }
+    return problems.isEmpty()
+        ? Outcome.done(Act.of("account.reset", id), List.of(), id)
+            .with(List.of(new Errand.Reset(id)))
+        : Outcome.refused(problems);
+  }
+
+  private static String name(Moment moment, PersonId id) {
+    return moment.directory().person(id).map(p -> p.name().displayed()).orElse("This person");
+  }
+
+  /** What keeps the actor from sending a link that lets somebody set a password. */
+  private static List<Problem> linkProblems(Moment moment, PersonId id, Account account) {
     Optional<Person> found = moment.directory().person(id);
     if (found.isEmpty()) {
-      return Outcome.refused(Problem.absent("person"));
+      return new ArrayList<>(List.of(Problem.absent("person")));
     }
     Person person = found.get();
-    String unit = person.value(Attributes.UNIT);
-    if (!moment.authority().reaches(Power.PEOPLE_EDIT, unit)
-        && !moment.authority().reaches(Power.SIGNIN_HELP, unit)) {
-      return Outcome.refused(
-          Problem.forbidden(
-              "power", "This needs the power “people.edit” or “signin.help” for this person."));
+    List<Problem> problems = new ArrayList<>(helps(moment, person));
+    if (!problems.isEmpty()) {
+      return problems;
     }
-    List<Problem> problems = new ArrayList<>();
+    Identity.missing(moment, id).ifPresent(problems::add);
+    if (account.changed() != null
+        && account.changedBy() != null
+        && account.changedBy().equals(moment.authority().person())
+        && moment.at().isBefore(account.changed().plus(YOUNG))) {
+      problems.add(
+          Problem.forbidden(
+              "address.young",
+              "You changed %s’s address yourself less than 7 days ago. Somebody else sends the link, or you do after that."
+                  .formatted(person.name().displayed())));
+    }
     if (person.status() == PersonStatus.DEPARTED) {
       problems.add(
           Problem.invalid("invite.departed", "", person.name().displayed() + " has departed."));
@@ -43,23 +103,54 @@ public final class AccountDecisions {
           Problem.invalid(
               "invite.no-mail", "", person.name().displayed() + " has no mail address."));
     }
-    if (!problems.isEmpty()) {
-      return Outcome.refused(problems);
-    }
-    return Outcome.done(Act.of("account.invite", id), List.of(), id)
-        .with(List.of(new Errand.Invite(id)));
+    return problems;
   }
 
-  /** Sets the first password by a one-time link, or another one later. */
+  private static List<Problem> helps(Moment moment, Person person) {
+    String unit = person.value(Attributes.UNIT);
+    return moment.authority().reaches(Power.PEOPLE_EDIT, unit)
+            || moment.authority().reaches(Power.SIGNIN_HELP, unit)
+        ? List.of()
+        : List.of(
+            Problem.forbidden(
+                "power", "This needs the power “people.edit” or “signin.help” for this person."));
+  }
+
+  /** Ends everything by which somebody is signed in, on their behalf. */
+  public static Outcome<PersonId> endSessions(Moment moment, PersonId id, int sessions) {
+    Optional<Person> found = moment.directory().person(id);
+    if (found.isEmpty()) {
+      return Outcome.refused(Problem.absent("person"));
+    }
+    List<Problem> problems = helps(moment, found.get());
+    return problems.isEmpty()
+        ? Outcome.done(
+            Act.of("account.end-sessions", id).with(Map.of("sessions", sessions)), List.of(), id)
+        : Outcome.refused(problems);
+  }
+
+  /** A token by which a person's tiles are read elsewhere is made, or no longer works. */
+  public static Outcome<PersonId> feed(PersonId id, boolean made) {
+    return Outcome.done(Act.of(made ? "account.feed" : "account.feed-end", id), List.of(), id);
+  }
+
+  /**
+   * Sets the first password by a one-time link, or another one later.
+   *
+   * @param askedBy who had the link sent; null where there was none
+   */
   public static Outcome<PersonId> setPassword(
-      Moment moment, PersonId id, String act, String password) {
+      Moment moment, PersonId id, String act, String password, @Nullable PersonId askedBy) {
     Optional<Person> found = moment.directory().person(id);
     if (found.isEmpty() || found.get().status() == PersonStatus.DEPARTED) {
       return Outcome.refused(Problem.absent("account"));
     }
     List<Problem> problems = passwordProblems(password, own(found.get()));
     return problems.isEmpty()
-        ? Outcome.done(Act.of(act, id), List.of(), id)
+        ? Outcome.done(
+            Act.of(act, id).with(askedBy == null ? Map.of() : Map.of("askedBy", askedBy.text())),
+            List.of(),
+            id)
         : Outcome.refused(problems);
   }
 
@@ -77,7 +168,8 @@ public final class AccountDecisions {
         .toList();
   }
 
-  private static List<String> own(Person person) {
+  /** Words that others would try first for this very person. */
+  public static List<String> own(Person person) {
     List<String> own = new ArrayList<>();
     own.add(person.name().given());
     own.add(person.name().family());

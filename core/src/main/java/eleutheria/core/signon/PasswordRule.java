@@ -1,10 +1,10 @@
 package eleutheria.core.signon;
 
+import com.nulabinc.zxcvbn.Zxcvbn;
 import eleutheria.core.directory.filter.Folding;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
-import java.util.Set;
 
 /**
  * What a password must be. Length counts, not kinds of characters; what others try first is refused
@@ -17,24 +17,15 @@ public final class PasswordRule {
   /** The rule as people read it before they choose. */
   public static final String STATED =
       "At least 12 characters, as long as you like up to 200. Not your name or sign-in name, not a"
-          + " row such as 123456789012, not one of the passwords that are tried first.";
+          + " row such as 123456789012, not one that is easy to guess.";
 
-  private static final Set<String> TRIED_FIRST =
-      Set.of(
-          "password",
-          "passwort",
-          "passord",
-          "wachtwoord",
-          "contrasena",
-          "motdepasse",
-          "qwerty",
-          "azerty",
-          "letmein",
-          "welcome",
-          "iloveyou",
-          "administrator",
-          "changeme",
-          "secret");
+  /** Guesses are counted on no more than this: it costs with the square of the length. */
+  private static final int GUESSED = 64;
+
+  /** The least score: safe where a thousand can be tried in a second (of 0 to 4). */
+  private static final int SCORE = 3;
+
+  private static final Zxcvbn GUESSES = new Zxcvbn();
 
   private PasswordRule() {}
 
@@ -53,21 +44,37 @@ public final class PasswordRule {
       wrong.add("It has " + length + " characters; at most " + LONGEST + " fit.");
     }
     String bare = Folding.bare(password);
-    for (String word : own) {
-      String part = Folding.bare(word);
-      if (part.length() >= 4 && bare.contains(part) && part.length() * 2 > bare.length()) {
-        wrong.add("It is mostly your own name or address.");
-        break;
-      }
+    if (length >= SHORTEST && without(bare, own).length() < SHORTEST / 2) {
+      wrong.add("It is mostly your own name or address.");
     }
-    String letters = bare.replaceAll("[^a-z]", "");
-    if (TRIED_FIRST.contains(letters) || TRIED_FIRST.contains(bare)) {
-      wrong.add("It is one of those that are tried first.");
+    if (length >= SHORTEST && wrong.isEmpty() && easy(password, own)) {
+      wrong.add(
+          "It is easy to guess: it is made of common passwords, names, dates or patterns of keys.");
     }
     if (length >= SHORTEST && (bare.chars().distinct().count() < 4 || row(bare))) {
       wrong.add("It is a row or repeats itself.");
     }
     return wrong;
+  }
+
+  /** What is left of a password without the words that are the person's own. */
+  private static String without(String bare, Collection<String> own) {
+    String left = bare;
+    for (String words : own) {
+      for (String word : Folding.bare(words).split("[^\\p{L}\\p{N}]+")) {
+        left = word.length() < 3 ? left : left.replace(word, "");
+      }
+    }
+    return left;
+  }
+
+  private static boolean easy(String password, Collection<String> own) {
+    String start =
+        password.codePointCount(0, password.length()) > GUESSED
+            ? password.substring(0, password.offsetByCodePoints(0, GUESSED))
+            : password;
+    List<String> words = own.stream().filter(word -> word.length() >= 3).toList();
+    return GUESSES.measure(start, words).getScore() < SCORE;
   }
 
   private static boolean row(String text) {

@@ -18,6 +18,9 @@ import eleutheria.core.mandates.ShippedMandate;
 import org.junit.jupiter.api.Test;
 
 class AccountDecisionsTest {
+  private static final AccountDecisions.Account NEW =
+      new AccountDecisions.Account(false, null, null);
+
   private final House house = new House();
 
   private PersonId withMail(String name) {
@@ -44,19 +47,60 @@ class AccountDecisionsTest {
   @Test
   void anInvitationIsAnErrandForWhoHasMailAndHasNotDeparted() {
     PersonId oda = withMail("Oda Brekke");
-    assertThat(house.decide(Authority.SETUP, m -> AccountDecisions.invite(m, oda)))
+    assertThat(house.decide(Authority.SETUP, m -> AccountDecisions.invite(m, oda, NEW)))
         .isInstanceOfSatisfying(
             Outcome.Done.class,
             done ->
                 assertThat(done.errands()).isEqualTo(java.util.List.of(new Errand.Invite(oda))));
     PersonId silent = house.person("No Mail", "Ticketing");
-    assertThat(house.refused(Authority.SETUP, m -> AccountDecisions.invite(m, silent)))
+    assertThat(house.refused(Authority.SETUP, m -> AccountDecisions.invite(m, silent, NEW)))
         .containsExactly("invite.no-mail");
     depart(oda);
-    assertThat(house.refused(Authority.SETUP, m -> AccountDecisions.invite(m, oda)))
+    assertThat(house.refused(Authority.SETUP, m -> AccountDecisions.invite(m, oda, NEW)))
         .containsExactly("invite.departed");
-    assertThat(house.refused(Authority.NONE, m -> AccountDecisions.invite(m, silent)))
+    assertThat(house.refused(Authority.NONE, m -> AccountDecisions.invite(m, silent, NEW)))
         .containsExactly("power");
+  }
+
+  @Test
+  void aLinkFitsWhatTheAccountIsAndNoneGoesToAnAddressThatTheSenderHasJustChanged() {
+    PersonId oda = withMail("Oda Brekke");
+    PersonId helper = house.person("Emre Demir", "Ticketing");
+    PersonId other = house.person("Other Helper", "Ticketing");
+    house.hold(ShippedMandate.HELP_DESK.id(), helper);
+    house.hold(ShippedMandate.HELP_DESK.id(), other);
+    Authority desk = house.authority(helper);
+    var opened = new AccountDecisions.Account(true, null, null);
+    assertThat(house.refused(desk, m -> AccountDecisions.invite(m, oda, opened)))
+        .containsExactly("invite.has-password");
+    assertThat(house.refused(desk, m -> AccountDecisions.reset(m, oda, NEW)))
+        .containsExactly("reset.no-password");
+    house.act(desk, m -> AccountDecisions.reset(m, oda, opened));
+    var changed = new AccountDecisions.Account(true, house.now(), helper);
+    assertThat(house.refused(desk, m -> AccountDecisions.reset(m, oda, changed)))
+        .containsExactly("address.young");
+    house.act(house.authority(other), m -> AccountDecisions.reset(m, oda, changed));
+    house.pass(AccountDecisions.YOUNG);
+    house.act(desk, m -> AccountDecisions.reset(m, oda, changed));
+  }
+
+  @Test
+  void aLinkForWhoeverHoldsPowersOrOwnsThingsNeedsTheSame() {
+    PersonId ines = withMail("Ines Roth");
+    PersonId helper = house.person("Emre Demir", "Ticketing");
+    house.hold(ShippedMandate.STEWARD.id(), ines);
+    house.hold(ShippedMandate.HELP_DESK.id(), helper);
+    assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, ines, NEW)))
+        .containsExactly("identity");
+    house.act(house.authority(ines), m -> AccountDecisions.invite(m, ines, NEW));
+    PersonId owner = withMail("Petra Lindholm");
+    house.role("Farebox", eleutheria.core.facts.Weight.LIGHT, owner);
+    assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, owner, NEW)))
+        .containsExactly("identity");
+    // A pause keeps the mandate, so it keeps the guard.
+    house.status(ines, PersonStatus.PAUSED);
+    assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, ines, NEW)))
+        .containsExactly("identity");
   }
 
   @Test
@@ -65,16 +109,18 @@ class AccountDecisionsTest {
     assertThat(
             house.refused(
                 Authority.NONE,
-                m -> AccountDecisions.setPassword(m, oda, "account.open", "Oda Brekke 12")))
+                m -> AccountDecisions.setPassword(m, oda, "account.open", "Oda Brekke 12", null)))
         .containsExactly("password");
     house.act(
         Authority.NONE,
-        m -> AccountDecisions.setPassword(m, oda, "account.open", "tern over the sound"));
+        m -> AccountDecisions.setPassword(m, oda, "account.open", "tern over the sound", null));
     depart(oda);
     assertThat(
             house.refused(
                 Authority.NONE,
-                m -> AccountDecisions.setPassword(m, oda, "account.open", "tern over the sound")))
+                m ->
+                    AccountDecisions.setPassword(
+                        m, oda, "account.open", "tern over the sound", null)))
         .containsExactly("absent");
   }
 

@@ -23,7 +23,10 @@ class SignOnRulesTest {
         "abcdefghijklm",
         "Password1234!",
         "oda.brekke2026",
-        "qwerty!!!!!!"
+        "qwerty!!!!!!",
+        "sunshine1234",
+        "P@ssw0rd1234",
+        "OdaBrekke1987"
       })
   void refusesWhatIsTriedFirst(String password) {
     assertThat(PasswordRule.wrong(password, OWN)).isNotEmpty();
@@ -39,6 +42,13 @@ class SignOnRulesTest {
       })
   void takesAnythingLongEnough(String password) {
     assertThat(PasswordRule.wrong(password, OWN)).isEmpty();
+  }
+
+  @Test
+  void aVeryLongPasswordIsJudgedAtOnce() {
+    String longest = "tern over the sound ".repeat(10);
+    assertThat(PasswordRule.wrong(longest, OWN)).isEmpty();
+    assertThat(PasswordRule.wrong(longest + "x", OWN)).hasSize(1);
   }
 
   @Test

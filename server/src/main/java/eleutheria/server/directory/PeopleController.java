@@ -1,6 +1,8 @@
 package eleutheria.server.directory;
 
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Identity;
+import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.PersonId;
@@ -9,6 +11,9 @@ import eleutheria.core.signon.AccountDecisions;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.signon.Accounts;
+import eleutheria.server.signon.Doors;
+import eleutheria.server.signon.FreshSignIn;
+import eleutheria.server.signon.SessionsDoor;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Viewer;
@@ -36,11 +41,23 @@ class PeopleController {
   private final World world;
   private final Acts acts;
   private final Accounts accounts;
+  private final SessionsDoor sessions;
+  private final Doors doors;
+  private final FreshSignIn freshSignIn;
 
-  PeopleController(World world, Acts acts, Accounts accounts) {
+  PeopleController(
+      World world,
+      Acts acts,
+      Accounts accounts,
+      SessionsDoor sessions,
+      Doors doors,
+      FreshSignIn freshSignIn) {
     this.world = world;
     this.acts = acts;
     this.accounts = accounts;
+    this.sessions = sessions;
+    this.doors = doors;
+    this.freshSignIn = freshSignIn;
   }
 
   /**
@@ -177,6 +194,53 @@ class PeopleController {
             viewer.actor(),
             repeatKey,
             PersonId.class,
-            moment -> AccountDecisions.invite(moment, new PersonId(id))));
+            moment -> {
+              fresh(moment, new PersonId(id));
+              return AccountDecisions.invite(
+                  moment, new PersonId(id), accounts.account(new PersonId(id)));
+            }));
+  }
+
+  /** Sends somebody who has a password a link to set a new one. */
+  @PostMapping("/api/people/{id}/password-reset")
+  @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
+  Receipt reset(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            PersonId.class,
+            moment -> {
+              fresh(moment, new PersonId(id));
+              return AccountDecisions.reset(
+                  moment, new PersonId(id), accounts.account(new PersonId(id)));
+            }));
+  }
+
+  /** Ends everything by which somebody is signed in, and every link and token of theirs. */
+  @PostMapping("/api/people/{id}/end-sessions")
+  @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
+  Receipt endSessions(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    PersonId person = new PersonId(id);
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            PersonId.class,
+            moment -> AccountDecisions.endSessions(moment, person, sessions.count(person)),
+            (tx, result, entry) -> doors.shut(tx, person, null)));
+  }
+
+  /** Whoever can have a link sent to somebody with powers could become them. */
+  private void fresh(Moment moment, PersonId person) {
+    if (Identity.guarded(moment, person)) {
+      freshSignIn.require();
+    }
   }
 }

@@ -187,7 +187,8 @@ class DraftActs {
         draft -> {
           DraftGathering.editable(viewer, draft);
           if (store.edits(draft).stream().anyMatch(e -> e.seq() == seq)) {
-            store.change(draft.id(), List.of(), Set.of(seq), clock.instant(), null);
+            store.change(
+                draft.id(), List.of(), Set.of(seq), clock.instant(), DraftStore.Command.NONE);
           }
           return draft.version();
         });
@@ -483,7 +484,7 @@ class DraftActs {
     transaction.executeWithoutResult(
         status -> {
           store.open(id, shortened(name), viewer.person(), clock.instant(), position);
-          store.change(id, back.edits(), Set.of(), clock.instant(), null);
+          store.change(id, back.edits(), Set.of(), clock.instant(), DraftStore.Command.NONE);
           store.gatherInto(viewer.person(), id);
         });
     return id;
@@ -581,7 +582,7 @@ class DraftActs {
       return Optional.empty();
     }
     store.open(fresh, name, plan.publisher(), moment.at(), draft.position());
-    store.change(fresh, back.edits(), Set.of(), moment.at(), null);
+    store.change(fresh, back.edits(), Set.of(), moment.at(), DraftStore.Command.NONE);
     Draft made = store.lock(fresh).orElseThrow();
     Draft.Plan own = new Draft.Plan(plan.publisher(), plan.reason(), null, null, plan.tell(), "");
     store.stage(fresh, DraftStage.SCHEDULED, own, null, null);

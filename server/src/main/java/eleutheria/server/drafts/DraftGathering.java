@@ -11,6 +11,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
+import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
@@ -23,6 +24,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -46,6 +48,7 @@ class DraftGathering implements Commands.Gatherer {
   private final World world;
   private final Organisation organisation;
   private final Clock clock;
+  private final Acts.Asking asking;
   private final TransactionTemplate transaction;
   private final FreshIds ids = new FreshIds(new SecureRandom());
 
@@ -54,11 +57,13 @@ class DraftGathering implements Commands.Gatherer {
       World world,
       Organisation organisation,
       Clock clock,
+      Acts.Asking asking,
       PlatformTransactionManager transactions) {
     this.store = store;
     this.world = world;
     this.organisation = organisation;
     this.clock = clock;
+    this.asking = asking;
     this.transaction = new TransactionTemplate(transactions);
   }
 
@@ -74,9 +79,11 @@ class DraftGathering implements Commands.Gatherer {
     if (draft == null) {
       throw Refusal.of(Problem.absent("draft"));
     }
-    Integer before = repeatKey == null ? null : store.repeated(draft.id(), repeatKey);
+    DraftStore.Repeated before = repeatKey == null ? null : store.repeated(draft.id(), repeatKey);
     if (before != null) {
-      return Receipt.gathered(world.position(), "", before);
+      Acts.sameAsked(before.asked(), asking.fingerprint());
+      return new Receipt(
+          world.position(), Objects.requireNonNullElse(before.result(), ""), before.seq(), null);
     }
     editable(viewer, draft);
     List<DraftEdit> edits = store.edits(draft);
@@ -117,7 +124,12 @@ class DraftGathering implements Commands.Gatherer {
         wanted.isEmpty()
             ? List.of()
             : List.of(new DraftEdit(seq, viewer.person(), decided.at(), done.act(), wanted));
-    store.change(draft.id(), added, replaced, clock.instant(), repeatKey);
+    store.change(
+        draft.id(),
+        added,
+        replaced,
+        clock.instant(),
+        new DraftStore.Command(repeatKey, asking.fingerprint(), Receipt.told(done.result())));
     List<DraftEdit> after = new ArrayList<>(edits);
     after.removeIf(edit -> replaced.contains(edit.seq()));
     after.addAll(added);

@@ -248,12 +248,24 @@ class DraftStore {
     return known;
   }
 
-  /** The number of the edit that this very command has made before; null if it has not. */
-  @Nullable Integer repeated(DraftId id, String repeatKey) {
-    return db.select(DRAFT_EDIT.SEQ)
+  /**
+   * What came of a command that a draft has gathered before.
+   *
+   * @param asked a hash of what exactly was asked for
+   */
+  record Repeated(int seq, @Nullable String asked, @Nullable String result) {}
+
+  /** A command with its key, and what came of it. */
+  record Command(@Nullable String repeatKey, @Nullable String asked, String result) {
+    static final Command NONE = new Command(null, null, "");
+  }
+
+  /** What this very command has made before; null if it has not been here. */
+  @Nullable Repeated repeated(DraftId id, String repeatKey) {
+    return db.select(DRAFT_EDIT.SEQ, DRAFT_EDIT.ASKED, DRAFT_EDIT.RESULT)
         .from(DRAFT_EDIT)
         .where(DRAFT_EDIT.DRAFT_ID.eq(id.value()), DRAFT_EDIT.REPEAT_KEY.eq(repeatKey))
-        .fetchOne(DRAFT_EDIT.SEQ);
+        .fetchOne(r -> new Repeated(r.value1(), r.value2(), r.value3()));
   }
 
   /** The number that the next edit gets; only while holding the draft's row. */
@@ -266,11 +278,7 @@ class DraftStore {
 
   /** Adds edits, and takes out those that they replace. */
   void change(
-      DraftId id,
-      List<DraftEdit> added,
-      Collection<Integer> gone,
-      Instant now,
-      @Nullable String repeatKey) {
+      DraftId id, List<DraftEdit> added, Collection<Integer> gone, Instant now, Command command) {
     if (!gone.isEmpty()) {
       db.deleteFrom(DRAFT_EDIT)
           .where(DRAFT_EDIT.DRAFT_ID.eq(id.value()), DRAFT_EDIT.SEQ.in(gone))
@@ -286,7 +294,9 @@ class DraftStore {
           .set(DRAFT_EDIT.PLANNED_AT, edit.planned())
           .set(DRAFT_EDIT.ACT, edit.act().name())
           .set(DRAFT_EDIT.JSON, DraftJson.write(edit.act(), edit.edits()))
-          .set(DRAFT_EDIT.REPEAT_KEY, repeatKey)
+          .set(DRAFT_EDIT.REPEAT_KEY, command.repeatKey())
+          .set(DRAFT_EDIT.ASKED, command.asked())
+          .set(DRAFT_EDIT.RESULT, command.result())
           .execute();
       next = edit.seq() + 1;
     }

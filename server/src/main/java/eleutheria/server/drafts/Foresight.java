@@ -1,6 +1,7 @@
 package eleutheria.server.drafts;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.AuthorityJudge;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
@@ -86,6 +87,7 @@ class Foresight implements Commands.Foreseer {
       problems.addAll(
           EffectJudge.judge(
               moment, now.access(), consequences.effects(), done.edits(), done.right()));
+      problems.addAll(AuthorityJudge.judge(moment, done.edits(), overlay.moves(), done.right()));
       if (Acts.stops(done.act())) {
         problems.addAll(
             ConflictJudge.problems(

@@ -3,11 +3,13 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.REPEATED_ACT;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.AuthorityJudge;
 import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Identity;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Clash;
@@ -18,8 +20,11 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FreshIds;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Actor;
+import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Outcome;
@@ -33,6 +38,8 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -42,7 +49,7 @@ import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import org.jooq.DSLContext;
-import org.jooq.Record2;
+import org.jooq.Record3;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -75,6 +82,8 @@ public class Acts {
   private final Clock clock;
   private final JsonMapper json;
   private final Freshness freshness;
+  private final Leaving leaving;
+  private final Asking asking;
   private final TransactionTemplate transaction;
   private final AtomicReference<@Nullable Holding> holding = new AtomicReference<>();
   private final SecureRandom random = new SecureRandom();
@@ -90,6 +99,8 @@ public class Acts {
       Clock clock,
       JsonMapper json,
       Freshness freshness,
+      Leaving leaving,
+      Asking asking,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.world = world;
@@ -99,6 +110,8 @@ public class Acts {
     this.clock = clock;
     this.json = json;
     this.freshness = freshness;
+    this.leaving = leaving;
+    this.asking = asking;
     this.transaction = new TransactionTemplate(transactions);
     transaction.setIsolationLevel(Isolation.READ_COMMITTED.value());
   }
@@ -107,6 +120,17 @@ public class Acts {
   public interface Freshness {
     /** Ends what is asked for, if they have not. */
     void require();
+  }
+
+  /** Shuts whatever lets somebody in who has left. */
+  public interface Leaving {
+    void left(DSLContext tx, PersonId person);
+  }
+
+  /** Knows what exactly was asked for, so that a key stands for one thing. */
+  public interface Asking {
+    /** A hash of method, address and body; null where nobody asks over HTTP. */
+    @Nullable String fingerprint();
   }
 
   /**
@@ -230,12 +254,13 @@ public class Acts {
     LedgerHead head = ledger.lockHead(db);
     holds(new Holding(actor, clock.instant()));
     if (repeatKey != null) {
-      Record2<Long, String> before =
-          db.select(REPEATED_ACT.POSITION, REPEATED_ACT.RESULT)
+      Record3<Long, String, String> before =
+          db.select(REPEATED_ACT.POSITION, REPEATED_ACT.RESULT, REPEATED_ACT.ASKED)
               .from(REPEATED_ACT)
               .where(REPEATED_ACT.ACTOR.eq(actor.text()), REPEATED_ACT.REPEAT_KEY.eq(repeatKey))
               .fetchOne();
       if (before != null) {
+        sameAsked(before.value3(), asking.fingerprint());
         T result = json.readValue(before.value2(), type);
         return new Committed<>(new Receipt<>(before.value1(), result, true), null, List.of());
       }
@@ -260,6 +285,20 @@ public class Acts {
       case Outcome.Refused<T> refused -> throw new Refusal(refused.problems());
       case Outcome.Done<T> done -> write(actor, repeatKey, head, moment, done, beside);
     };
+  }
+
+  /**
+   * Whether a key that was seen comes with what it came with.
+   *
+   * @throws Refusal if it comes with something else
+   */
+  public static void sameAsked(@Nullable String before, @Nullable String now) {
+    if (before != null && !before.equals(now)) {
+      throw Refusal.invalid(
+          "idempotency.reused",
+          "",
+          "This Idempotency-Key was sent with something else before; nothing was done.");
+    }
   }
 
   /**
@@ -305,6 +344,15 @@ public class Acts {
           case Applied.Moves applied -> applied.moves();
           case Applied.Clashes clashes -> throw new Refusal(stale(clashes.clashes()));
         };
+    if (actor instanceof Actor.OfPerson) {
+      List<Problem> problems = AuthorityJudge.judge(moment, done.edits(), moves, done.right());
+      if (!problems.isEmpty()) {
+        throw new Refusal(problems);
+      }
+      if (Identity.weighty(moment, done.edits())) {
+        freshness.require();
+      }
+    }
     boolean alone = done.act().isAlone();
     if (actor instanceof Actor.OfPerson && done.right() != Outcome.Right.BY_RULE) {
       AccessView before = AccessView.at(moment);
@@ -342,7 +390,9 @@ public class Acts {
     }
     ledger.append(db, entry);
     beside.write(db, done.result(), new Written(moment.at(), entry.position()));
+    departed(done.edits(), moment.at()).forEach(person -> leaving.left(db, person));
     Later.errands(db, entry.position(), moment.at(), done.errands());
+    Later.errands(db, entry.position(), moment.at(), toOldAddresses(moment, done.edits()));
     Later.due(db, entry.position(), Later.of(moves, moment.at()));
     if (repeatKey != null) {
       db.insertInto(REPEATED_ACT)
@@ -350,10 +400,39 @@ public class Acts {
           .set(REPEATED_ACT.REPEAT_KEY, repeatKey)
           .set(REPEATED_ACT.POSITION, entry.position())
           .set(REPEATED_ACT.RESULT, json.writeValueAsString(done.result()))
+          .set(REPEATED_ACT.ASKED, asking.fingerprint())
           .execute();
     }
     LedgerHead next = new LedgerHead(entry.position(), entry.hash(), entry.instant());
     return new Committed<>(new Receipt<>(entry.position(), done.result(), false), next, moves);
+  }
+
+  /** Everyone who departs by an act, at once. */
+  private static Set<PersonId> departed(List<Edit> edits, Instant at) {
+    Set<PersonId> found = new LinkedHashSet<>();
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.Status(PersonId person)
+          && edit.wanted() != null
+          && edit.wanted().at(at)
+          && edit.wanted().value() instanceof FactValue.Standing standing
+          && standing.status() == PersonStatus.DEPARTED) {
+        found.add(person);
+      }
+    }
+    return found;
+  }
+
+  /** Whose address changes is told where they were reached until now. */
+  private static List<Errand> toOldAddresses(Moment moment, List<Edit> edits) {
+    List<Errand> found = new ArrayList<>();
+    for (Identity.OldAddress old : Identity.replaced(edits)) {
+      moment
+          .directory()
+          .person(old.person())
+          .filter(p -> p.status() != PersonStatus.DEPARTED)
+          .ifPresent(p -> found.add(new Errand.TellOldAddress(p.id(), old.address())));
+    }
+    return found;
   }
 
   /** Whether a breach of a separation rule stops what a person does by this act. */

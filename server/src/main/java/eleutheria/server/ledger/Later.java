@@ -82,6 +82,15 @@ public final class Later {
     for (Errand errand : errands) {
       switch (errand) {
         case Errand.Invite e -> insert(db, position, at, "invite", e.person().value(), null, null);
+        case Errand.Reset e -> insert(db, position, at, "reset", e.person().value(), null, null);
+        case Errand.TellOldAddress e ->
+            db.insertInto(OUTBOX)
+                .set(OUTBOX.POSITION, position)
+                .set(OUTBOX.KIND, "old-address")
+                .set(OUTBOX.PERSON_ID, e.person().value())
+                .set(OUTBOX.ADDRESS, e.address())
+                .set(OUTBOX.NEXT_AT, at)
+                .execute();
         case Errand.TellOfRequest e ->
             insert(
                 db,

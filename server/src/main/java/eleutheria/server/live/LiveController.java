@@ -3,6 +3,7 @@ package eleutheria.server.live;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import io.swagger.v3.oas.annotations.Hidden;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -21,8 +22,8 @@ class LiveController {
   @Hidden
   @GetMapping(path = "/api/stream", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
   @Needs(signedIn = true)
-  SseEmitter stream(Viewer viewer, HttpServletResponse response) {
+  SseEmitter stream(Viewer viewer, HttpServletRequest request, HttpServletResponse response) {
     response.setHeader("X-Accel-Buffering", "no");
-    return streams.open(viewer.person());
+    return streams.open(viewer.person(), request.getSession().getId());
   }
 }

@@ -19,6 +19,9 @@ import eleutheria.server.brought.ProposalStore;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.ReportStore;
 import eleutheria.server.requests.RequestStore;
+import eleutheria.server.signon.Door;
+import eleutheria.server.signon.Doors;
+import eleutheria.server.signon.SessionsDoor;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -29,9 +32,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.ContextClosedEvent;
@@ -46,8 +53,11 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
  * comes in quick succession is told once.
  */
 @Component
-class Streams {
+class Streams implements Door {
   private static final Logger log = LoggerFactory.getLogger(Streams.class);
+
+  /** How many streams one person has; a browser shares one between its tabs. */
+  static final int MOST = 5;
 
   private static final Duration LONGEST = Duration.ofMinutes(1);
 
@@ -55,7 +65,9 @@ class Streams {
   private final RequestStore requests;
   private final ProposalStore proposals;
   private final ReportStore reports;
+  private final SessionsDoor sessions;
   private final Clock clock;
+  private final AtomicLong numbers = new AtomicLong();
   private final Map<SseEmitter, Listener> listeners = new ConcurrentHashMap<>();
   private final Semaphore moved = new Semaphore(0);
   private final Thread teller;
@@ -64,10 +76,14 @@ class Streams {
   /** A browser, and what its person had when they were last told. */
   private static final class Listener {
     private final PersonId person;
+    private final String session;
+    private final long number;
     private Seen seen;
 
-    Listener(PersonId person, Seen seen) {
+    Listener(PersonId person, String session, long number, Seen seen) {
       this.person = person;
+      this.session = session;
+      this.number = number;
       this.seen = seen;
     }
   }
@@ -87,27 +103,66 @@ class Streams {
       RequestStore requests,
       ProposalStore proposals,
       ReportStore reports,
+      SessionsDoor sessions,
       Clock clock) {
     this.world = world;
     this.requests = requests;
     this.proposals = proposals;
     this.reports = reports;
+    this.sessions = sessions;
     this.clock = clock;
     world.onMove(moved::release);
     teller = Thread.ofVirtual().name("teller").start(this::tell);
   }
 
   /**
-   * Opens a stream for a person; it ends with the server or when the person is no longer active.
+   * Opens a stream for a person; it ends with the server, with the session, or when the person is
+   * no longer active. The oldest gives way where one has too many.
    */
-  SseEmitter open(PersonId person) {
+  SseEmitter open(PersonId person, String session) {
     SseEmitter emitter = new SseEmitter(0L);
     emitter.onCompletion(() -> listeners.remove(emitter));
     emitter.onError(e -> listeners.remove(emitter));
-    listeners.put(emitter, new Listener(person, seen(world.whole(), person, waiting())));
+    Listener mine =
+        new Listener(
+            person, session, numbers.incrementAndGet(), seen(world.whole(), person, waiting()));
+    listeners.put(emitter, mine);
+    List<Map.Entry<SseEmitter, Listener>> theirs =
+        listeners.entrySet().stream()
+            .filter(e -> e.getValue().person.equals(person))
+            .sorted(Comparator.comparingLong(e -> e.getValue().number))
+            .toList();
+    theirs.stream().limit(Math.max(0, theirs.size() - MOST)).forEach(e -> end(e.getKey()));
     send(emitter, "hello", world.position(), List.of());
     moved.release();
     return emitter;
+  }
+
+  private void end(SseEmitter emitter) {
+    listeners.remove(emitter);
+    emitter.complete();
+  }
+
+  @Override
+  public void shut(DSLContext tx, PersonId person, @Nullable String keep) {
+    Doors.afterwards(
+        () ->
+            listeners.forEach(
+                (emitter, listener) -> {
+                  if (listener.person.equals(person) && !listener.session.equals(keep)) {
+                    end(emitter);
+                  }
+                }));
+  }
+
+  @Override
+  public void left(String session) {
+    listeners.forEach(
+        (emitter, listener) -> {
+          if (listener.session.equals(session)) {
+            end(emitter);
+          }
+        });
   }
 
   /** What waits for anybody. */
@@ -241,9 +296,17 @@ class Streams {
     }
   }
 
-  /** Keeps proxies from closing what is quiet, and finds out who is gone. */
+  /** Keeps proxies from closing what is quiet, and finds out who is gone or signed out. */
   @Scheduled(fixedDelay = 20_000)
   void beat() {
+    Set<String> standing =
+        sessions.standing(listeners.values().stream().map(l -> l.session).distinct().toList());
+    listeners.forEach(
+        (emitter, listener) -> {
+          if (!standing.contains(listener.session)) {
+            end(emitter);
+          }
+        });
     listeners
         .keySet()
         .forEach(

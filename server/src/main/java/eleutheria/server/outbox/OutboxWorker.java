@@ -84,7 +84,11 @@ class OutboxWorker {
     long id = errand.get(OUTBOX.ID);
     try {
       perform(errand);
-      db.update(OUTBOX).set(OUTBOX.DONE_AT, clock.instant()).where(OUTBOX.ID.eq(id)).execute();
+      db.update(OUTBOX)
+          .set(OUTBOX.DONE_AT, clock.instant())
+          .setNull(OUTBOX.ADDRESS)
+          .where(OUTBOX.ID.eq(id))
+          .execute();
     } catch (MailException e) {
       int attempts = errand.get(OUTBOX.ATTEMPTS) + 1;
       Duration pause = Duration.ofSeconds(10L << Math.min(attempts - 1, 12));
@@ -104,7 +108,9 @@ class OutboxWorker {
   private void perform(Record errand) {
     PersonId person = new PersonId(errand.get(OUTBOX.PERSON_ID));
     switch (errand.get(OUTBOX.KIND)) {
-      case "invite" -> invitations.send(person);
+      case "invite" -> invitations.send(person, errand.get(OUTBOX.POSITION));
+      case "reset" -> invitations.sendReset(person, errand.get(OUTBOX.POSITION));
+      case "old-address" -> invitations.tellOld(person, errand.get(OUTBOX.ADDRESS));
       case "request" ->
           requests.send(
               person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));

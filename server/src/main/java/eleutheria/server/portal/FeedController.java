@@ -8,8 +8,11 @@ import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.signon.AccountDecisions;
+import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.signon.Door;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
@@ -37,22 +40,29 @@ import org.springframework.web.bind.annotation.RestController;
  * 2.1), which only opens this, and which they take back when they like.
  */
 @RestController
-class FeedController {
+class FeedController implements Door {
   private static final int BYTES = 32;
   private static final Duration NOTED = Duration.ofHours(1);
   private static final String BEARER = "Bearer ";
 
   private final DSLContext db;
   private final World world;
+  private final Acts acts;
   private final Clock clock;
   private final URI base;
   private final SecureRandom random = new SecureRandom();
 
-  FeedController(DSLContext db, World world, Clock clock, ServerSettings settings) {
+  FeedController(DSLContext db, World world, Acts acts, Clock clock, ServerSettings settings) {
     this.db = db;
     this.world = world;
+    this.acts = acts;
     this.clock = clock;
     this.base = settings.baseAddress();
+  }
+
+  @Override
+  public void shut(DSLContext tx, PersonId person, @Nullable String keep) {
+    tx.deleteFrom(FEED).where(FEED.PERSON_ID.eq(person.value())).execute();
   }
 
   /**
@@ -88,22 +98,35 @@ class FeedController {
     String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
     String hash = LedgerChain.hash(token);
     Instant now = clock.instant();
-    db.insertInto(FEED)
-        .set(FEED.PERSON_ID, viewer.person().value())
-        .set(FEED.TOKEN_HASH, hash)
-        .set(FEED.MADE_AT, now)
-        .onDuplicateKeyUpdate()
-        .set(FEED.TOKEN_HASH, hash)
-        .set(FEED.MADE_AT, now)
-        .setNull(FEED.USED_AT)
-        .execute();
+    acts.perform(
+        viewer.actor(),
+        null,
+        PersonId.class,
+        moment -> AccountDecisions.feed(viewer.person(), true),
+        (tx, result, entry) ->
+            tx.insertInto(FEED)
+                .set(FEED.PERSON_ID, viewer.person().value())
+                .set(FEED.TOKEN_HASH, hash)
+                .set(FEED.MADE_AT, now)
+                .onDuplicateKeyUpdate()
+                .set(FEED.TOKEN_HASH, hash)
+                .set(FEED.MADE_AT, now)
+                .setNull(FEED.USED_AT)
+                .execute());
     return new NewFeed(token);
   }
 
   @DeleteMapping("/api/my/feed")
   @Needs(signedIn = true)
   MyFeed end(Viewer viewer) {
-    db.deleteFrom(FEED).where(FEED.PERSON_ID.eq(viewer.person().value())).execute();
+    if (mine(viewer).made() != null) {
+      acts.perform(
+          viewer.actor(),
+          null,
+          PersonId.class,
+          moment -> AccountDecisions.feed(viewer.person(), false),
+          (tx, result, entry) -> shut(tx, viewer.person(), null));
+    }
     return new MyFeed(null, null);
   }
 

@@ -20,6 +20,9 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *     after that
  * @param useKept how long events of use and of sign-in are kept that name somebody; then only
  *     counts are left
+ * @param sessionLongest after which a session ends even while it is used
+ * @param deskIdle after which the desk asks for the password again if nothing was done there
+ * @param deskLongest after which the desk asks for the password again in any case
  * @param egressHosts hosts that the server may fetch from when an administrator tries an address;
  *     one that begins with a dot stands for all below it; none by default
  * @param egressInside whether they may have addresses inside the house
@@ -34,6 +37,9 @@ public record ServerSettings(
     String mailFrom,
     Duration takeBack,
     Duration useKept,
+    Duration sessionLongest,
+    Duration deskIdle,
+    Duration deskLongest,
     List<String> egressHosts,
     boolean egressInside,
     @Nullable URI mailroom) {

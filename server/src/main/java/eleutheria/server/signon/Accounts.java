@@ -1,9 +1,14 @@
 package eleutheria.server.signon;
 
 import static eleutheria.server.tables.Tables.ACCOUNT;
+import static eleutheria.server.tables.Tables.ATTRIBUTE;
+import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.signon.AccountDecisions;
 import eleutheria.core.signon.Attempts;
 import java.time.Instant;
 import java.util.Optional;
@@ -27,6 +32,26 @@ public class Accounts {
         .from(ACCOUNT)
         .where(ACCOUNT.PERSON_ID.eq(person.value()))
         .fetchOptional(ACCOUNT.PASSWORD);
+  }
+
+  /** What is known of somebody's account, for whoever would send them a link. */
+  public AccountDecisions.Account account(PersonId person) {
+    var mails =
+        db.select(ATTRIBUTE.VALID_FROM, LEDGER_ENTRY.ACTOR)
+            .from(ATTRIBUTE)
+            .join(LEDGER_ENTRY)
+            .on(LEDGER_ENTRY.POSITION.eq(ATTRIBUTE.OPENED))
+            .where(ATTRIBUTE.PERSON_ID.eq(person.value()), ATTRIBUTE.NAME.eq(Attributes.MAIL))
+            .orderBy(ATTRIBUTE.VALID_FROM.desc())
+            .limit(2)
+            .fetch();
+    // The address somebody came with has replaced none.
+    boolean replaced = mails.size() > 1;
+    String actor = replaced ? mails.getFirst().value2() : "";
+    return new AccountDecisions.Account(
+        exists(person),
+        replaced ? mails.getFirst().value1() : null,
+        actor.startsWith("person:") ? (PersonId) ObjectId.parse(actor) : null);
   }
 
   public boolean exists(PersonId person) {

@@ -47,7 +47,7 @@ class Beginning implements ApplicationRunner {
       Files.createFile(
           linkFile,
           PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-      Files.writeString(linkFile, links.make(OneTimeLinks.FIRST_STEWARD, null) + "\n");
+      Files.writeString(linkFile, links.make(OneTimeLinks.FIRST_STEWARD, null, null) + "\n");
     }
   }
 }

@@ -37,21 +37,31 @@ class LinkController {
   private final World world;
   private final Acts acts;
   private final Passwords passwords;
+  private final Accounts accounts;
   private final Sessions sessions;
+  private final Doors doors;
 
   LinkController(
-      OneTimeLinks links, World world, Acts acts, Passwords passwords, Sessions sessions) {
+      OneTimeLinks links,
+      World world,
+      Acts acts,
+      Passwords passwords,
+      Accounts accounts,
+      Sessions sessions,
+      Doors doors) {
     this.links = links;
     this.world = world;
     this.acts = acts;
     this.passwords = passwords;
+    this.accounts = accounts;
     this.sessions = sessions;
+    this.doors = doors;
   }
 
   record Token(@NotBlank @Size(max = 100) String token) {}
 
   /**
-   * @param purpose {@code invite} or {@code first-steward}
+   * @param purpose {@code invite}, {@code reset} or {@code first-steward}
    * @param rule what a password must be
    */
   record LinkView(String purpose, String displayed, String userName, String rule, Instant until) {}
@@ -86,6 +96,12 @@ class LinkController {
   private OneTimeLinks.Link known(String token) {
     return links
         .look(token)
+        // An invitation opens no account that has a password, however old its mail is.
+        .filter(
+            link ->
+                !OneTimeLinks.INVITE.equals(link.purpose())
+                    || link.person() == null
+                    || !accounts.exists(link.person()))
         .orElseThrow(
             () ->
                 Refusal.of(
@@ -104,7 +120,7 @@ class LinkController {
     PersonId person =
         OneTimeLinks.FIRST_STEWARD.equals(link.purpose())
             ? beginAsSteward(form)
-            : accept(form, Objects.requireNonNull(link.person()));
+            : accept(form, link, Objects.requireNonNull(link.person()));
     boolean active =
         world.now().person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
     if (active) {
@@ -113,14 +129,15 @@ class LinkController {
     return new Used(active);
   }
 
-  private PersonId accept(Use form, PersonId person) {
+  private PersonId accept(Use form, OneTimeLinks.Link link, PersonId person) {
+    boolean reset = OneTimeLinks.RESET.equals(link.purpose());
     // The rule is checked before the costly hash, and again under the lock.
     world.look(
         (facts, whole) -> {
           whole
               .directory()
               .person(person)
-              .ifPresent(p -> refuse(passwordWords(p), form.password()));
+              .ifPresent(p -> refuse(AccountDecisions.own(p), form.password()));
           return person;
         });
     String hash = passwords.hash(form.password());
@@ -128,9 +145,16 @@ class LinkController {
             new Actor.OfPerson(person),
             null,
             PersonId.class,
-            moment -> AccountDecisions.setPassword(moment, person, "account.open", form.password()),
+            moment ->
+                AccountDecisions.setPassword(
+                    moment,
+                    person,
+                    reset ? "account.reset-used" : "account.open",
+                    form.password(),
+                    link.askedBy()),
             (tx, result, entry) -> {
               useUp(tx, form.token(), entry.at());
+              doors.shut(tx, person, null);
               Accounts.set(tx, person, hash, entry.at());
             })
         .result();
@@ -177,13 +201,6 @@ class LinkController {
     if (!problems.isEmpty()) {
       throw new Refusal(problems);
     }
-  }
-
-  private static List<String> passwordWords(Person person) {
-    List<String> own = new ArrayList<>(person.values(Attributes.USER_NAME));
-    own.addAll(person.values(Attributes.MAIL));
-    own.add(person.name().displayed());
-    return own;
   }
 
   private static String text(@Nullable String value) {

@@ -36,6 +36,7 @@ class MeController {
   private final Passwords passwords;
   private final Sessions sessions;
   private final FreshSignIn freshSignIn;
+  private final Doors doors;
   private final Clock clock;
 
   MeController(
@@ -45,6 +46,7 @@ class MeController {
       Passwords passwords,
       Sessions sessions,
       FreshSignIn freshSignIn,
+      Doors doors,
       Clock clock) {
     this.world = world;
     this.acts = acts;
@@ -52,6 +54,7 @@ class MeController {
     this.passwords = passwords;
     this.sessions = sessions;
     this.freshSignIn = freshSignIn;
+    this.doors = doors;
     this.clock = clock;
   }
 
@@ -107,20 +110,29 @@ class MeController {
   @Needs(signedIn = true)
   Ended password(@Valid @RequestBody Change form, Viewer viewer, HttpServletRequest request) {
     check(viewer.person(), form.current(), request, "current");
-    List<Problem> problems = AccountDecisions.passwordProblems(form.wanted(), List.of());
+    List<Problem> problems =
+        world
+            .now()
+            .person(viewer.person())
+            .map(p -> AccountDecisions.passwordProblems(form.wanted(), AccountDecisions.own(p)))
+            .orElse(List.of());
     if (!problems.isEmpty()) {
       throw new Refusal(problems);
     }
     String hash = passwords.hash(form.wanted());
+    HttpSession current = request.getSession();
+    int ended = Math.max(0, sessions.count(viewer.person()) - 1);
     acts.perform(
         viewer.actor(),
         null,
         PersonId.class,
         moment ->
             AccountDecisions.setPassword(
-                moment, viewer.person(), "account.password", form.wanted()),
-        (tx, result, entry) -> Accounts.set(tx, viewer.person(), hash, entry.at()));
-    int ended = sessions.endOthers(viewer.person(), request.getSession(false));
+                moment, viewer.person(), "account.password", form.wanted(), null),
+        (tx, result, entry) -> {
+          Accounts.set(tx, viewer.person(), hash, entry.at());
+          doors.shut(tx, viewer.person(), current.getId());
+        });
     freshSignIn.mark(request.getSession());
     return new Ended(ended);
   }
@@ -128,14 +140,15 @@ class MeController {
   @PostMapping("/api/me/sign-out-everywhere")
   @Needs(signedIn = true)
   Ended signOutEverywhere(Viewer viewer, HttpServletRequest request) {
-    HttpSession current = request.getSession(false);
-    int others = Math.max(0, sessions.of(viewer.person(), current).size() - 1);
+    HttpSession current = request.getSession();
+    int others = Math.max(0, sessions.count(viewer.person()) - 1);
     acts.perform(
         viewer.actor(),
         null,
         Integer.class,
-        moment -> AccountDecisions.signOutEverywhere(viewer.person(), others));
-    return new Ended(sessions.endOthers(viewer.person(), current));
+        moment -> AccountDecisions.signOutEverywhere(viewer.person(), others),
+        (tx, result, entry) -> doors.shut(tx, viewer.person(), current.getId()));
+    return new Ended(others);
   }
 
   private void check(PersonId person, String password, HttpServletRequest request, String field) {

@@ -14,6 +14,7 @@ import java.util.Base64;
 import java.util.Optional;
 import java.util.UUID;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -22,10 +23,15 @@ import org.springframework.stereotype.Component;
  * or mail scanner that fetches the link ever sees it, and only its hash is kept.
  */
 @Component
-public class OneTimeLinks {
+public class OneTimeLinks implements Door {
   public static final String INVITE = "invite";
   public static final String FIRST_STEWARD = "first-steward";
   public static final Duration LASTS = Duration.ofDays(14);
+
+  /** A link to set a new password, where there is one. */
+  public static final String RESET = "reset";
+
+  public static final Duration RESET_LASTS = Duration.ofDays(1);
 
   private final DSLContext db;
   private final Clock clock;
@@ -38,10 +44,25 @@ public class OneTimeLinks {
     this.base = settings.baseAddress();
   }
 
-  record Link(String purpose, @Nullable PersonId person, Instant until) {}
+  /**
+   * @param askedBy who had it sent; null for the first steward's
+   */
+  record Link(
+      String purpose, @Nullable PersonId person, @Nullable PersonId askedBy, Instant until) {}
 
-  /** Makes a link; an older one for the same person no longer works. */
-  public URI make(String purpose, @Nullable PersonId person) {
+  @Override
+  public void shut(DSLContext tx, PersonId person, @Nullable String keep) {
+    tx.deleteFrom(ONE_TIME_LINK)
+        .where(ONE_TIME_LINK.PERSON_ID.eq(person.value()), ONE_TIME_LINK.USED_AT.isNull())
+        .execute();
+  }
+
+  /**
+   * Makes a link; an older one for the same person no longer works.
+   *
+   * @param askedBy who has it sent; null for the first steward's
+   */
+  public URI make(String purpose, @Nullable PersonId person, @Nullable PersonId askedBy) {
     byte[] bytes = new byte[32];
     random.nextBytes(bytes);
     String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
@@ -49,7 +70,7 @@ public class OneTimeLinks {
     UUID id = person == null ? null : person.value();
     db.deleteFrom(ONE_TIME_LINK)
         .where(
-            ONE_TIME_LINK.PURPOSE.eq(purpose),
+            id == null ? ONE_TIME_LINK.PURPOSE.eq(purpose) : DSL.noCondition(),
             id == null ? ONE_TIME_LINK.PERSON_ID.isNull() : ONE_TIME_LINK.PERSON_ID.eq(id),
             ONE_TIME_LINK.USED_AT.isNull())
         .execute();
@@ -57,8 +78,9 @@ public class OneTimeLinks {
         .set(ONE_TIME_LINK.TOKEN_HASH, LedgerChain.hash(token))
         .set(ONE_TIME_LINK.PURPOSE, purpose)
         .set(ONE_TIME_LINK.PERSON_ID, id)
+        .set(ONE_TIME_LINK.ASKED_BY, askedBy == null ? null : askedBy.value())
         .set(ONE_TIME_LINK.MADE_AT, now)
-        .set(ONE_TIME_LINK.UNTIL_AT, now.plus(LASTS))
+        .set(ONE_TIME_LINK.UNTIL_AT, now.plus(RESET.equals(purpose) ? RESET_LASTS : LASTS))
         .execute();
     return base.resolve("/welcome#" + token);
   }
@@ -72,9 +94,11 @@ public class OneTimeLinks {
         .fetchOptional(
             row -> {
               UUID person = row.get(ONE_TIME_LINK.PERSON_ID);
+              UUID asker = row.get(ONE_TIME_LINK.ASKED_BY);
               return new Link(
                   row.get(ONE_TIME_LINK.PURPOSE),
                   person == null ? null : new PersonId(person),
+                  asker == null ? null : new PersonId(asker),
                   row.get(ONE_TIME_LINK.UNTIL_AT));
             });
   }

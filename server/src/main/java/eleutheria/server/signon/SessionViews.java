@@ -22,12 +22,19 @@ public class SessionViews {
   private final Organisation organisation;
   private final Gate gate;
   private final FreshSignIn freshSignIn;
+  private final SessionLimits limits;
 
-  SessionViews(World world, Organisation organisation, Gate gate, FreshSignIn freshSignIn) {
+  SessionViews(
+      World world,
+      Organisation organisation,
+      Gate gate,
+      FreshSignIn freshSignIn,
+      SessionLimits limits) {
     this.world = world;
     this.organisation = organisation;
     this.gate = gate;
     this.freshSignIn = freshSignIn;
+    this.limits = limits;
   }
 
   /**
@@ -75,6 +82,7 @@ public class SessionViews {
    * @param limited whether some power does not reach everything
    * @param ownsGroups whether the person owns a group; likewise for applications and collections
    * @param drafts whether the person can change anything that a draft gathers
+   * @param deskOver whether the desk wants a new sign-in
    * @param leads whether the person is somebody's manager
    */
   public record Signed(
@@ -90,6 +98,7 @@ public class SessionViews {
       boolean ownsListings,
       boolean drafts,
       boolean leads,
+      boolean deskOver,
       @Nullable Instant freshUntil) {}
 
   public SessionView of(HttpServletRequest request) {
@@ -118,6 +127,7 @@ public class SessionViews {
         viewer.authority().ownsAny(ObjectKind.LISTING),
         DraftDecisions.works(viewer.authority()),
         !world.now().reports(viewer.person()).isEmpty(),
+        limits.deskOver(request.getSession(false)),
         freshSignIn.until(request.getSession(false)));
   }
 }

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.context.SecurityContext;
 import org.springframework.security.core.context.SecurityContextHolder;
@@ -26,14 +27,20 @@ public class Sessions {
   private final FindByIndexNameSessionRepository<? extends Session> repository;
   private final SecurityContextRepository contexts;
   private final FreshSignIn freshSignIn;
+  private final Doors doors;
+  private final SessionsDoor rows;
 
   Sessions(
       FindByIndexNameSessionRepository<? extends Session> repository,
       SecurityContextRepository contexts,
-      FreshSignIn freshSignIn) {
+      FreshSignIn freshSignIn,
+      Doors doors,
+      SessionsDoor rows) {
     this.repository = repository;
     this.contexts = contexts;
     this.freshSignIn = freshSignIn;
+    this.doors = doors;
+    this.rows = rows;
   }
 
   /** A session as its owner sees it. */
@@ -43,6 +50,7 @@ public class Sessions {
     // A new id, so that one planted before the sign-in is worth nothing.
     HttpSession old = request.getSession(false);
     if (old != null) {
+      doors.left(old.getId());
       old.invalidate();
     }
     HttpSession session = request.getSession(true);
@@ -57,6 +65,7 @@ public class Sessions {
   void end(HttpServletRequest request) {
     HttpSession session = request.getSession(false);
     if (session != null) {
+      doors.left(session.getId());
       session.invalidate();
     }
     SecurityContextHolder.clearContext();
@@ -64,7 +73,12 @@ public class Sessions {
 
   List<Listed> of(PersonId person, @Nullable HttpSession current) {
     List<Listed> listed = new ArrayList<>();
-    for (Session session : all(person).values()) {
+    Map<String, ? extends Session> all = repository.findByPrincipalName(person.value().toString());
+    Set<String> standing = rows.standing(all.keySet());
+    for (Session session : all.values()) {
+      if (!standing.contains(session.getId())) {
+        continue;
+      }
       listed.add(
           new Listed(
               String.valueOf(session.<Object>getAttributeOrDefault(ADDRESS, "")),
@@ -77,25 +91,9 @@ public class Sessions {
     return listed;
   }
 
-  /** Ends all sessions of a person but the one to keep; gives how many. */
-  public int endOthers(PersonId person, @Nullable HttpSession keep) {
-    int ended = 0;
-    for (String id : all(person).keySet()) {
-      if (keep == null || !id.equals(keep.getId())) {
-        repository.deleteById(id);
-        ended++;
-      }
-    }
-    return ended;
-  }
-
   /** How many sessions a person has. */
   public int count(PersonId person) {
-    return all(person).size();
-  }
-
-  private Map<String, ? extends Session> all(PersonId person) {
-    return repository.findByPrincipalName(person.value().toString());
+    return rows.count(person);
   }
 
   /** The kind of browser and system, in words that a person knows their own device by. */

@@ -10,6 +10,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.server.ledger.World;
 import eleutheria.server.signon.FreshSignIn;
+import eleutheria.server.signon.SessionLimits;
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -37,9 +38,11 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
 
   private final World world;
   private final FreshSignIn freshSignIn;
+  private final SessionLimits limits;
 
-  Gate(World world, FreshSignIn freshSignIn) {
+  Gate(World world, FreshSignIn freshSignIn, SessionLimits limits) {
     this.world = world;
+    this.limits = limits;
     this.freshSignIn = freshSignIn;
   }
 
@@ -51,15 +54,20 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
         || authentication instanceof AnonymousAuthenticationToken) {
       return Optional.empty();
     }
+    HttpSession current = request.getSession(false);
+    if (current == null || limits.over(current)) {
+      if (current != null) {
+        current.invalidate();
+      }
+      SecurityContextHolder.clearContext();
+      return Optional.empty();
+    }
     PersonId person = PersonId.parse(authentication.getName());
     DirectoryView directory = world.now();
     boolean active =
         directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
     if (!active) {
-      HttpSession session = request.getSession(false);
-      if (session != null) {
-        session.invalidate();
-      }
+      current.invalidate();
       SecurityContextHolder.clearContext();
       return Optional.empty();
     }
@@ -97,6 +105,13 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       // The end of a stream: who may have it was decided when it was opened.
       return true;
     }
+    String repeatKey = request.getHeader(Repeats.KEY);
+    if (repeatKey != null && !Repeats.wellFormed(repeatKey)) {
+      throw Refusal.invalid(
+          "idempotency.malformed",
+          "",
+          "An Idempotency-Key is 1 to 80 printable ASCII characters without blanks.");
+    }
     Needs needs = method.getMethodAnnotation(Needs.class);
     if (needs == null) {
       throw Refusal.of(Problem.forbidden("closed", "This is open to nobody."));
@@ -111,6 +126,13 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     }
     if (!needs.signedIn() && !allowed(needs, viewer.get().authority())) {
       throw Refusal.of(Problem.forbidden("power", missing(needs)));
+    }
+    if (!needs.signedIn()) {
+      // The desk.
+      if (limits.deskOver(request.getSession(false))) {
+        throw new SignedOut();
+      }
+      limits.deskUsed(request.getSession());
     }
     if (needs.fresh()) {
       freshSignIn.require(request);

@@ -30,7 +30,8 @@ public record Receipt(
     return new Receipt(position, "", null, foreseen);
   }
 
-  private static String told(@Nullable Object result) {
+  /** A result as a client reads it. */
+  public static String told(@Nullable Object result) {
     return result instanceof ObjectId id ? id.value().toString() : String.valueOf(result);
   }
 }

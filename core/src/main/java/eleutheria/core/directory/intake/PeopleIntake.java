@@ -2,6 +2,7 @@ package eleutheria.core.directory.intake;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Identity;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
@@ -67,6 +68,7 @@ final class PeopleIntake {
     judgeUserNames();
     judgeManagers();
     judgeReach();
+    judgeIdentities();
     return workOut();
   }
 
@@ -338,6 +340,29 @@ final class PeopleIntake {
         notes.wrong(row, "This person is outside your reach.");
       }
     }
+  }
+
+  /** Whoever can change by what somebody signs in can become them. */
+  private void judgeIdentities() {
+    for (DeliveredFile.Row row : delivery.file().rows()) {
+      PersonId id = known.get(cell(row, Matching.KEY));
+      if (id != null && changesIdentity(row, id)) {
+        Identity.missing(moment, id).ifPresent(problem -> notes.wrong(row, problem.sentence()));
+      }
+    }
+  }
+
+  private boolean changesIdentity(DeliveredFile.Row row, PersonId id) {
+    return attributes.entrySet().stream()
+        .filter(e -> Identity.carries(new FactKey.Attribute(id, e.getValue(), "")))
+        .anyMatch(
+            e -> {
+              FactValue.Definition definition = directory.definitions().get(e.getValue());
+              List<String> before =
+                  directory.person(id).map(p -> p.values(e.getValue())).orElse(List.of());
+              return definition != null
+                  && !before.equals(values(row.cells().get(e.getKey()), definition, known));
+            });
   }
 
   // ---- the effect
