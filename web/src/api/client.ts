@@ -32,8 +32,8 @@ export class Problem extends Error {
 
 /** The token changes at each sign-in, so the cookie is read anew for each request. */
 function csrfToken(): string {
-  const found = document.cookie.split('; ').find((part) => part.startsWith('XSRF-TOKEN='));
-  return found === undefined ? '' : decodeURIComponent(found.slice('XSRF-TOKEN='.length));
+  const found = document.cookie.split('; ').find((part) => /^(__Host-)?XSRF-TOKEN=/.test(part));
+  return found === undefined ? '' : decodeURIComponent(found.slice(found.indexOf('=') + 1));
 }
 
 const OFFLINE: Schemas['ProblemView'] = {
@@ -46,11 +46,23 @@ const OFFLINE: Schemas['ProblemView'] = {
 };
 
 export async function sendRequest(input: Request): Promise<Response> {
+  const again = input.method === 'GET' ? undefined : input.clone();
   try {
-    return await fetch(input);
+    const response = await fetch(input);
+    if (again === undefined || response.status !== 403 || !(await isOldToken(response.clone()))) {
+      return response;
+    }
+    // Another tab has signed in meanwhile; the refusal has brought the new token.
+    again.headers.set('X-XSRF-TOKEN', csrfToken());
+    return await fetch(again);
   } catch {
     throw new Problem(OFFLINE);
   }
+}
+
+async function isOldToken(response: Response): Promise<boolean> {
+  const view: unknown = await response.json().catch(() => undefined);
+  return isProblem(view) && view.type === 'urn:eleutheria:problem:csrf';
 }
 
 export const api = createClient<paths>({

@@ -65,7 +65,11 @@ export function useLive(person: string, position: number) {
             channel.postMessage(all);
           }
         });
-        stream.addEventListener('closed', () => stream.close());
+        // Signed out here or elsewhere: whether somebody still is signed in is asked at once.
+        stream.addEventListener('closed', () => {
+          stream.close();
+          void queries.invalidateQueries({ queryKey: ['session'] });
+        });
         ended.signal.addEventListener('abort', () => {
           stream.close();
           resolve();

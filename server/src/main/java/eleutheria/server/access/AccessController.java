@@ -238,7 +238,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     boolean now = asOf == null;
     boolean grantsSeen = reach.sees(entitlement.application());
     Map<String, Integer> held = holdersByUnit(access, reach, entitlement);
@@ -253,8 +253,10 @@ class AccessController {
         entitlement.role().requestable(),
         holders,
         entitled - holders,
-        units(access, held),
-        grantsSeen ? grounds.lines(access, access.grants(entitlement.id())) : List.of(),
+        units(viewer, access, held),
+        grantsSeen
+            ? grounds.lines(access, reach, entitlement, access.grants(entitlement.id()))
+            : List.of(),
         now && viewer.authority().reaches(Power.ACCESS_GIVE, entitlement.application()),
         now && viewer.authority().reaches(Power.ACCESS_END, entitlement.application()),
         now
@@ -282,7 +284,7 @@ class AccessController {
     return ids.stream()
         .flatMap(p -> access.directory().person(p).stream())
         .filter(p -> p.status() != PersonStatus.DEPARTED)
-        .filter(p -> reach.sees(p, entitlement))
+        .filter(p -> reach.seesWith(access, p, entitlement))
         .sorted()
         .toList();
   }
@@ -299,11 +301,20 @@ class AccessController {
     return held;
   }
 
-  private static List<UnitShare> units(AccessView access, Map<String, Integer> held) {
-    Map<String, Integer> all = access.activeByUnit();
+  /** How large a unit is, is told to whoever its people are within reach of. */
+  private static List<UnitShare> units(
+      Viewer viewer, AccessView access, Map<String, Integer> held) {
+    Map<String, Integer> all = new TreeMap<>(access.activeByUnit());
+    all.keySet()
+        .removeIf(
+            unit ->
+                !viewer.authority().reaches(Power.PEOPLE_READ, unit)
+                    && !viewer.authority().reaches(Power.ACCESS_READ, unit));
     return held.entrySet().stream()
         .sorted(Map.Entry.<String, Integer>comparingByValue().reversed())
-        .map(e -> new UnitShare(e.getKey(), e.getValue(), all.getOrDefault(e.getKey(), 0)))
+        .map(
+            e ->
+                new UnitShare(e.getKey(), e.getValue(), all.getOrDefault(e.getKey(), e.getValue())))
         .toList();
   }
 
@@ -324,7 +335,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     int skip = Math.max(0, offset);
     int size = Math.clamp(limit, 1, LONGEST_PAGE);
     List<Person> page;
@@ -354,18 +365,18 @@ class AccessController {
                 p -> {
                   List<Ground> grounds = access.grounds(p.id(), entitlement.id());
                   return new HolderLine(
-                      PersonLine.of(p),
+                      reach.line(p),
                       signs(grounds),
                       Ground.last(grounds),
-                      seesUse(viewer, p) ? last.get(p.id()) : null);
+                      seesUse(reach, p) ? last.get(p.id()) : null);
                 })
             .toList());
   }
 
   /** Whether the viewer may see when this person used something. */
-  private static boolean seesUse(Viewer viewer, Person person) {
-    return person.id().equals(viewer.person())
-        || viewer.authority().reaches(Power.USE_READ, person.value(Attributes.UNIT));
+  private static boolean seesUse(AccessReach reach, Person person) {
+    return reach.reading().isSelf(person.id())
+        || reach.reading().reaches(Power.USE_READ, person.id());
   }
 
   private static List<Sign> signs(List<Ground> grounds) {
@@ -389,16 +400,16 @@ class AccessController {
       @PathVariable UUID id,
       @RequestParam(required = false) @Nullable Instant asOf) {
     AccessView access = world.whole(asOf).access();
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     Person person = seenPerson(reach, access, id);
     List<Entitlement> all = access.entitlements(person.id());
     List<Entitlement> seen = all.stream().filter(e -> reach.sees(person, e)).toList();
     Map<EntitlementId, Instant> last =
-        asOf == null && seesUse(viewer, person)
+        asOf == null && seesUse(reach, person)
             ? openings.lastOf(world.whole(), person.id())
             : Map.of();
     return new PersonHoldings(
-        PersonLine.of(person),
+        reach.line(person),
         seen.stream()
             .map(
                 e -> {
@@ -415,7 +426,7 @@ class AccessController {
         asOf == null
             && person.status() != PersonStatus.DEPARTED
             && !person.id().equals(viewer.person())
-            && viewer.authority().reaches(Power.DEPARTURES_RUN, person.value(Attributes.UNIT)),
+            && reach.reading().reaches(Power.DEPARTURES_RUN, person.id()),
         access.at(),
         world.position());
   }
@@ -424,7 +435,7 @@ class AccessController {
     return access
         .directory()
         .person(new PersonId(id))
-        .filter(reach::sees)
+        .filter(p -> reach.seesHere(access, p))
         .orElseThrow(() -> Refusal.of(Problem.absent("person")));
   }
 
@@ -440,7 +451,7 @@ class AccessController {
     return access
         .directory()
         .person(new PersonId(person))
-        .filter(p -> reach.sees(p, wanted))
+        .filter(p -> reach.seesWith(access, p, wanted))
         .map(p -> new Seen(p, wanted))
         .orElseThrow(() -> Refusal.of(Problem.absent("person")));
   }
@@ -454,19 +465,19 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     Seen seen = seen(reach, access, id, entitlement);
     Entitlement wanted = seen.entitlement();
     Person person = seen.person();
     boolean holds = access.holds(person.id(), wanted.id());
     Instant since = holds ? world.since(whole, person.id(), wanted.id()) : null;
     return new HoldingPage(
-        PersonLine.of(person),
+        reach.line(person),
         EntitlementRef.of(access.apps(), wanted),
         holds,
         since,
         access.ends(person.id(), wanted.id()),
-        asOf == null && seesUse(viewer, person)
+        asOf == null && seesUse(reach, person)
             ? openings.last(world.whole(), wanted.id(), List.of(person.id())).get(person.id())
             : null,
         grounds.of(viewer, access, person.id(), wanted, asOf == null),
@@ -481,7 +492,7 @@ class AccessController {
       orGroupOwner = true)
   WaysOut waysOut(Viewer viewer, @PathVariable UUID id, @PathVariable UUID entitlement) {
     AccessView access = world.whole().access();
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     Seen seen = seen(reach, access, id, entitlement);
     Entitlement wanted = seen.entitlement();
     Person person = seen.person();
@@ -557,7 +568,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     Person person = seenPerson(reach, access, id);
     Entitlement wanted =
         access

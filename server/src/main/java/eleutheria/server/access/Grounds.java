@@ -178,7 +178,24 @@ public class Grounds {
       @Nullable String givenBy,
       @Nullable String request) {}
 
-  /** A page of grants. */
+  /** Grants of an entitlement, those to one person only where that person may be seen. */
+  public List<GrantLine> lines(
+      AccessView access, AccessReach reach, Entitlement entitlement, List<Grant> all) {
+    List<Grant> grants =
+        all.stream()
+            .filter(
+                grant ->
+                    !(grant.given().subject() instanceof FactValue.Subject.OfPerson of)
+                        || access
+                            .directory()
+                            .person(of.person())
+                            .filter(p -> reach.sees(p, entitlement))
+                            .isPresent())
+            .toList();
+    return lines(access, grants);
+  }
+
+  /** Grants that the reader may see, because they are grounds of a holding that is seen. */
   public List<GrantLine> lines(AccessView access, List<Grant> grants) {
     Told told = told(grants);
     return grants.stream()

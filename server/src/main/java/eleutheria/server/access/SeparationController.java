@@ -132,7 +132,7 @@ class SeparationController {
     return world.look(
         (facts, whole) -> {
           AccessView access = whole.access();
-          AccessReach reach = new AccessReach(viewer, access.directory());
+          AccessReach reach = new AccessReach(viewer, world.now());
           SeparationRules rules = SeparationRules.of(facts, access.at());
           return new RulesView(
               all(facts, rules, access.at()).stream()
@@ -166,7 +166,7 @@ class SeparationController {
     return world.look(
         (facts, whole) -> {
           AccessView access = whole.access();
-          AccessReach reach = new AccessReach(viewer, access.directory());
+          AccessReach reach = new AccessReach(viewer, world.now());
           SeparationRules rules = SeparationRules.of(facts, access.at());
           SeparationRules.Rule rule =
               all(facts, rules, access.at()).stream()
@@ -188,7 +188,7 @@ class SeparationController {
   @Needs(Power.ACCESS_RULES)
   List<Breach> preview(Viewer viewer, @Valid @RequestBody SidesForm sides) {
     AccessView access = world.whole().access();
-    AccessReach reach = new AccessReach(viewer, access.directory());
+    AccessReach reach = new AccessReach(viewer, world.now());
     return world.look(
         (facts, whole) ->
             breaches(
@@ -214,12 +214,12 @@ class SeparationController {
       Person person = access.directory().person(conflict.person()).orElseThrow();
       Entitlement one = access.apps().entitlement(conflict.one()).orElse(null);
       Entitlement other = access.apps().entitlement(conflict.other()).orElse(null);
-      if (one == null || other == null || !reach.sees(person, one) || !reach.sees(person, other)) {
+      if (one == null || other == null || !both(reach, person, one, other)) {
         continue;
       }
       found.add(
           new Breach(
-              PersonLine.of(person),
+              reach.line(person),
               EntitlementRef.of(access.apps(), one),
               EntitlementRef.of(access.apps(), other),
               rules.accepted(conflict).orElse(null),
@@ -235,13 +235,21 @@ class SeparationController {
     return found;
   }
 
+  /** A breach is seen by whoever may see both sides of it. */
+  private static boolean both(
+      AccessReach reach, Person person, Entitlement one, Entitlement other) {
+    return reach.sees(person, one) && reach.sees(person, other);
+  }
+
   private RuleLine line(
       AccessView access, AccessReach reach, SeparationRules rules, SeparationRules.Rule rule) {
     int breaches = 0;
     int accepted = 0;
     for (Conflict conflict : SeparationRules.breaches(rule.id(), rule.terms(), access)) {
       Person person = access.directory().person(conflict.person()).orElseThrow();
-      if (reach.sees(person)) {
+      Entitlement one = access.apps().entitlement(conflict.one()).orElse(null);
+      Entitlement other = access.apps().entitlement(conflict.other()).orElse(null);
+      if (one != null && other != null && both(reach, person, one, other)) {
         if (rules.accepted(conflict).isPresent()) {
           accepted++;
         } else {

@@ -22,6 +22,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.RequestDecisions;
+import eleutheria.server.access.Reading;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.directory.PersonView;
 import eleutheria.server.ledger.Acts;
@@ -146,7 +147,7 @@ class DeparturesController {
                     now.access(),
                     person.id(),
                     open(person.id()).size()));
-    return view(whole, person, kept(slip), null, null, null, sessions.count(person.id()));
+    return view(viewer, whole, person, kept(slip), null, null, null, sessions.count(person.id()));
   }
 
   private Person reached(Viewer viewer, UUID id) {
@@ -241,7 +242,7 @@ class DeparturesController {
             .flatMap(p -> whole.directory().person(p))
             .map(p -> p.name().displayed())
             .orElse(null);
-    return view(whole, person, kept, kept.at(), by, position, 0);
+    return view(viewer, whole, person, kept, kept.at(), by, position, 0);
   }
 
   private static KeptSlip kept(Slip slip) {
@@ -263,6 +264,7 @@ class DeparturesController {
   }
 
   private SlipView view(
+      Viewer viewer,
       PortalView whole,
       Person person,
       KeptSlip kept,
@@ -281,7 +283,7 @@ class DeparturesController {
     Function<UUID, PersonView.GroupRef> group =
         g -> PersonView.ref(whole.directory(), new GroupId(g));
     return new SlipView(
-        PersonLine.of(person),
+        new Reading(viewer.authority(), world.now()).line(person),
         at,
         by,
         position,

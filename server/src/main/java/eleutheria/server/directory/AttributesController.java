@@ -79,7 +79,7 @@ class AttributesController {
   List<AttributeLine> attributes(
       Viewer viewer, @RequestParam(required = false) @Nullable Instant asOf) {
     DirectoryView directory = world.at(asOf);
-    Reached reached = Reached.by(viewer, directory);
+    Reached reached = Reached.by(viewer, directory, world.now());
     List<AttributeLine> lines = new ArrayList<>();
     directory
         .definitions()

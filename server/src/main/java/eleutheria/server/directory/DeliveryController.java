@@ -165,7 +165,7 @@ class DeliveryController {
   @Needs({Power.PEOPLE_READ, Power.PEOPLE_IMPORT})
   List<SourceLine> sources(Viewer viewer) {
     DirectoryView directory = world.now();
-    Reached reached = Reached.by(viewer, directory);
+    Reached reached = Reached.by(viewer, directory, world.now());
     List<SourceLine> lines = new ArrayList<>();
     Map<UUID, Record3<UUID, Long, Instant>> last =
         db.select(

@@ -25,6 +25,9 @@ import org.springframework.web.bind.annotation.RestController;
 class FindController {
   private static final int MOST = 8;
 
+  /** How much of a name an owner types before anybody is named. */
+  private static final int SHORTEST = 3;
+
   private final World world;
 
   FindController(World world) {
@@ -49,20 +52,27 @@ class FindController {
       orGroupOwner = true,
       orOwnerOf = {ObjectKind.APPLICATION, ObjectKind.COLLECTION})
   Found find(Viewer viewer, @RequestParam String text) {
-    Reached reached = Reached.by(viewer, world.now());
+    Reached reached = Reached.by(viewer, world.now(), world.now());
     String wanted = Folding.bare(text.strip());
     if (wanted.isEmpty()) {
       return new Found(List.of(), 0, List.of(), 0, List.of(), List.of());
     }
     boolean reads = viewer.authority().has(Power.PEOPLE_READ);
-    // Owners of groups must be able to name whom they add, and learn no more than name and unit.
+    // Owners must be able to name whom they add, and learn no more than name and unit. Whoever only
+    // reads apps names nobody.
+    boolean names =
+        viewer.authority().ownsAny(ObjectKind.GROUP)
+            || viewer.authority().ownsAny(ObjectKind.APPLICATION)
+            || viewer.authority().ownsAny(ObjectKind.COLLECTION);
     List<Person> people =
         reads
             ? reached.people().stream().filter(p -> PeopleController.found(p, wanted)).toList()
-            : reached.directory().people().stream()
-                .filter(p -> p.status() != PersonStatus.DEPARTED)
-                .filter(p -> Folding.bare(p.name().displayed()).contains(wanted))
-                .toList();
+            : !names || wanted.length() < SHORTEST
+                ? List.of()
+                : reached.directory().people().stream()
+                    .filter(p -> p.status() != PersonStatus.DEPARTED)
+                    .filter(p -> Folding.bare(p.name().displayed()).contains(wanted))
+                    .toList();
     AppsView apps = world.whole().access().apps();
     var groups =
         reached.directory().groups().stream()
@@ -74,7 +84,7 @@ class FindController {
             .limit(MOST)
             .map(p -> reads ? PersonLine.of(p) : PersonLine.named(p))
             .toList(),
-        people.size(),
+        reads ? people.size() : Math.min(MOST, people.size()),
         groups.stream().limit(MOST).map(g -> PersonView.ref(reached.directory(), g.id())).toList(),
         groups.size(),
         apps.applications().stream()

@@ -172,7 +172,7 @@ class GroupsController {
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    Reached reached = Reached.by(viewer, world.at(asOf));
+    Reached reached = Reached.by(viewer, world.at(asOf), world.now());
     List<Group> all = reached.directory().groups().stream().filter(g -> sees(viewer, g)).toList();
     String wanted = Folding.bare(find.strip());
     Comparator<GroupLine> order =
@@ -230,7 +230,7 @@ class GroupsController {
       @PathVariable UUID id,
       @RequestParam(required = false) @Nullable Instant asOf) {
     DirectoryView directory = world.at(asOf);
-    Reached reached = Reached.by(viewer, directory).of(new GroupId(id));
+    Reached reached = Reached.by(viewer, directory, world.now()).of(new GroupId(id));
     Group group = seen(viewer, reached, id);
     Set<PersonId> everyone = directory.members(group.id());
     int people = reached.count(everyone);
@@ -301,7 +301,7 @@ class GroupsController {
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
     DirectoryView directory = world.at(asOf);
-    Reached reached = Reached.by(viewer, directory).of(new GroupId(id));
+    Reached reached = Reached.by(viewer, directory, world.now()).of(new GroupId(id));
     Group group = seen(viewer, reached, id);
     String wanted = Folding.bare(find.strip());
     List<Person> people =
@@ -309,7 +309,7 @@ class GroupsController {
             .flatMap(person -> directory.person(person).stream())
             .filter(reached::sees)
             .filter(p -> departed || p.status() != PersonStatus.DEPARTED)
-            .filter(p -> wanted.isEmpty() || PeopleController.found(p, wanted))
+            .filter(p -> wanted.isEmpty() || reached.finds(p, wanted))
             .sorted()
             .toList();
     Set<PersonId> direct = directory.direct(group.id());
@@ -317,13 +317,13 @@ class GroupsController {
         people.stream()
             .skip(Math.max(0, offset))
             .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .map(p -> member(directory, group, direct, p))
+            .map(p -> member(reached, group, direct, p))
             .toList();
     return new MembersPage(people.size(), lines);
   }
 
-  private MemberLine member(
-      DirectoryView directory, Group group, Set<PersonId> direct, Person person) {
+  private MemberLine member(Reached reached, Group group, Set<PersonId> direct, Person person) {
+    DirectoryView directory = reached.directory();
     List<GroupId> chain =
         directory.groupsOf(person.id()).stream()
             .filter(b -> b.group().equals(group.id()))
@@ -339,7 +339,7 @@ class GroupsController {
                     .filter(end -> end.isBefore(Moments.FOREVER))
                     .orElse(null));
     return new MemberLine(
-        PersonLine.of(person),
+        reached.line(person),
         direct.contains(person.id()),
         chain.stream()
             .filter(g -> !g.equals(group.id()))
@@ -351,7 +351,7 @@ class GroupsController {
   @PostMapping("/api/filters/try")
   @Needs(Power.PEOPLE_READ)
   Tried tryFilter(Viewer viewer, @Valid @RequestBody Try wanted) {
-    Reached reached = Reached.by(viewer, world.now());
+    Reached reached = Reached.by(viewer, world.now(), world.now());
     DirectoryView directory = reached.directory();
     return switch (FilterParser.parse(wanted.filter(), directory.schema())) {
       case FilterParser.Parsed.Bad bad ->
@@ -373,7 +373,7 @@ class GroupsController {
                 .filter(reached::sees)
                 .sorted()
                 .limit(8)
-                .map(PersonLine::of)
+                .map(reached::line)
                 .toList());
       }
     };

@@ -102,7 +102,7 @@ class PeopleController {
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    Reached reached = Reached.by(viewer, world.at(asOf));
+    Reached reached = Reached.by(viewer, world.at(asOf), world.now());
     List<Person> all = reached.people();
     String wanted = Folding.bare(find.strip());
     List<Person> fitting =
@@ -174,7 +174,7 @@ class PeopleController {
       Viewer viewer,
       @PathVariable UUID id,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    Reached reached = Reached.by(viewer, world.at(asOf));
+    Reached reached = Reached.by(viewer, world.at(asOf), world.now());
     Person person = reached.person(new PersonId(id));
     return new PersonPage(
         PersonView.of(reached.directory(), person, group -> true),

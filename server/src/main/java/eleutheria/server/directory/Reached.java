@@ -1,40 +1,55 @@
 package eleutheria.server.directory;
 
-import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Problem;
-import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.access.Reading;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import java.util.Collection;
 import java.util.List;
 
 /**
- * A state cut to what a viewer's power reaches.
+ * A state cut to what a viewer's power reaches, by the units that people are in now.
  *
  * @param whole whether everybody is seen, as an owner sees their group
  */
-record Reached(DirectoryView directory, Authority authority, boolean whole) {
-  static Reached by(Viewer viewer, DirectoryView directory) {
-    return new Reached(directory, viewer.authority(), false);
+record Reached(DirectoryView directory, Reading reading, boolean whole) {
+  /**
+   * @param live the state of now, whatever day is shown
+   */
+  static Reached by(Viewer viewer, DirectoryView directory, DirectoryView live) {
+    return new Reached(directory, new Reading(viewer.authority(), live), false);
   }
 
   /** The same for one group: its owners see it whole. */
   Reached of(GroupId group) {
-    return new Reached(directory, authority, authority.owns(group));
+    return new Reached(directory, reading, reading.authority().owns(group));
   }
 
   boolean sees(Person person) {
-    return whole || authority.reaches(Power.PEOPLE_READ, person.value(Attributes.UNIT));
+    return whole || reading.reaches(Power.PEOPLE_READ, person.id());
+  }
+
+  /** A person as this reader may see them; an owner sees names and units. */
+  PersonLine line(Person person) {
+    return reading.line(person);
+  }
+
+  /** Whether somebody is found by a text; an owner finds by name alone. */
+  boolean finds(Person person, String wanted) {
+    return reading.seesPerson(person.id())
+        ? PeopleController.found(person, wanted)
+        : Folding.bare(person.name().displayed()).contains(wanted);
   }
 
   boolean everyone() {
-    return whole || authority.units(Power.PEOPLE_READ) == null;
+    return whole || reading.authority().units(Power.PEOPLE_READ) == null;
   }
 
   List<Person> people() {

@@ -251,6 +251,7 @@ class DocketController {
    * @param mine whether the reader is among those who decide it
    * @param stepIn whether the reader may decide in another's place
    * @param takeBackUntil until when the reader can take the last decision back; null if they can't
+   * @param evidence whether what follows is told: to whoever decides, while they do
    * @param others who holds it already, by unit: the asker's place, the rest of the unit, the rest
    * @param holdsNow whether the asker holds it already, on another ground or until a day
    * @param tiles names of the tiles that would come to their front page
@@ -267,6 +268,7 @@ class DocketController {
       boolean mine,
       boolean stepIn,
       @Nullable Instant takeBackUntil,
+      boolean evidence,
       List<ShareLine> others,
       boolean holdsNow,
       @Nullable Instant heldUntil,
@@ -346,10 +348,12 @@ class DocketController {
     if (!reader) {
       throw Refusal.of(Problem.absent("request"));
     }
-    List<Entitlement> holds = access.holdings(asker.id());
+    // Evidence is for whoever decides, while they decide.
+    boolean decides = (mine || stepIn) && !viewer.person().equals(asker.id());
+    List<Entitlement> holds = decides ? access.holdings(asker.id()) : List.of();
     return new RequestCase(
         RequestView.of(access, request, organisation.zone()),
-        PersonLine.of(asker),
+        decides ? PersonLine.of(asker) : PersonLine.named(asker),
         access
             .directory()
             .manager(asker.id())
@@ -361,15 +365,16 @@ class DocketController {
         mine && !viewer.person().equals(request.asker()),
         stepIn && !mine,
         takeBackUntil(viewer, request),
-        shares(access, entitlement, asker),
+        decides,
+        decides ? shares(access, entitlement, asker) : List.of(),
         access.holds(asker.id(), entitlement.id()),
         access.ends(asker.id(), entitlement.id()),
-        newTiles(whole, asker, entitlement),
+        decides ? newTiles(whole, asker, entitlement) : List.of(),
         app.state().word(),
         holds.size(),
         unused(whole, asker, holds),
         holds.stream().map(e -> EntitlementRef.of(access.apps(), e)).toList(),
-        requests.of(asker.id(), 100).stream()
+        requests.of(asker.id(), decides ? 100 : 0).stream()
             .filter(
                 r -> r.entitlement().equals(request.entitlement()) && !r.id().equals(request.id()))
             .map(
@@ -380,7 +385,7 @@ class DocketController {
                         r.asked(),
                         r.lastDay()))
             .toList(),
-        apart(viewer, access, request, asker),
+        decides ? apart(viewer, access, request, asker) : List.of(),
         world.position());
   }
 

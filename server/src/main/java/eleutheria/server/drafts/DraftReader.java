@@ -188,7 +188,7 @@ class DraftReader {
         draft,
         edits,
         (overlay, now, consequences, at) -> {
-          AccessReach reach = new AccessReach(viewer, now.directory());
+          AccessReach reach = new AccessReach(viewer, world.now());
           List<Consequences.At> moments = consequences.moments();
           boolean first = !moments.isEmpty() && !moments.getFirst().at().isAfter(at);
           Consequences.At later =
@@ -414,7 +414,7 @@ class DraftReader {
             edits,
             (overlay, now, consequences, at) -> {
               ConsequencesTold.Cut cut =
-                  new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
+                  new ConsequencesTold.Cut(new AccessReach(viewer, world.now()), now);
               ThingNames names = new ThingNames(overlay.after());
               List<ConsequencesView.MomentView> moments =
                   ConsequencesTold.moments(consequences, at, cut, names, now, seen, NAMED);
@@ -517,8 +517,8 @@ class DraftReader {
           if (at == null) {
             return new DraftViews.PeopleView(0, List.of());
           }
-          ConsequencesTold.Cut cut =
-              new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
+          AccessReach reach = new AccessReach(viewer, world.now());
+          ConsequencesTold.Cut cut = new ConsequencesTold.Cut(reach, now);
           Map<? extends ObjectId, Set<PersonId>> side = side(at, sign);
           Set<PersonId> all =
               thing == null ? cut.all(side) : cut.of(thing, side.getOrDefault(thing, Set.of()));
@@ -534,12 +534,13 @@ class DraftReader {
               people.stream()
                   .skip(Math.max(0, offset))
                   .limit(limit)
-                  .map(person -> row(at, side, sign, thing, person))
+                  .map(person -> row(reach, at, side, sign, thing, person))
                   .toList());
         });
   }
 
   private static DraftViews.PersonRow row(
+      AccessReach reach,
       Consequences.At at,
       Map<? extends ObjectId, Set<PersonId>> side,
       String sign,
@@ -557,7 +558,7 @@ class DraftReader {
             ? at.rest().getOrDefault(e, Map.of()).get(person.id())
             : null;
     return new DraftViews.PersonRow(
-        PersonLine.of(person),
+        reach.line(person),
         things.stream()
             .flatMap(t -> at.because(t, Set.of(person.id())).stream())
             .distinct()

@@ -26,6 +26,7 @@ import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.questions.Period;
+import eleutheria.server.access.AccessReach;
 import eleutheria.server.access.Grounds;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
@@ -237,6 +238,7 @@ class Answers {
   /** Puts lines into words, a piece of one entitlement at a time. */
   private final class Told {
     private final Answer answer;
+    private final AccessReach reach;
     private final PortalView whole;
     private final DirectoryView directory;
     private final AppsView apps;
@@ -250,6 +252,7 @@ class Answers {
 
     Told(Answer answer) {
       this.answer = answer;
+      this.reach = new AccessReach(answer.reader(), world.now());
       this.whole = answer.asking().whole();
       this.directory = whole.directory();
       this.apps = whole.access().apps();
@@ -334,13 +337,15 @@ class Answers {
           });
     }
 
-    private static @Nullable String own(ReportColumn column, Person person) {
+    private @Nullable String own(ReportColumn column, Person person) {
       return switch (column) {
         case PERSON -> person.name().familyFirst();
-        case USER_NAME -> text(person.value(Attributes.USER_NAME));
+        case USER_NAME ->
+            reach.reading().seesPerson(person.id()) ? text(person.value(Attributes.USER_NAME)) : "";
         case UNIT -> text(person.value(Attributes.UNIT));
         case SITE -> text(person.value(Attributes.SITE));
-        case TITLE -> text(person.value(Attributes.TITLE));
+        case TITLE ->
+            reach.reading().seesPerson(person.id()) ? text(person.value(Attributes.TITLE)) : "";
         case STATUS -> person.status().word();
         default -> null;
       };
@@ -493,6 +498,7 @@ class Answers {
       EntitlementId other =
           conflict.one().equals(held.entitlement().id()) ? conflict.other() : conflict.one();
       return apps.entitlement(other)
+          .filter(e -> directory.person(held.person()).filter(p -> reach.sees(p, e)).isPresent())
           .map(
               e ->
                   rules
@@ -518,7 +524,7 @@ class Answers {
 
     private boolean maySee(Person person) {
       return person.id().equals(answer.reader().person())
-          || answer.reader().reaches(Power.USE_READ, person.value(Attributes.UNIT));
+          || reach.reading().reaches(Power.USE_READ, person.id());
     }
 
     private static String text(@Nullable String value) {

@@ -13,7 +13,6 @@ import eleutheria.core.access.engine.HoldingsMap;
 import eleutheria.core.access.engine.Seen;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Spans;
-import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
@@ -124,6 +123,7 @@ class Holdings {
       return known;
     }
     Asking made = make(authority, reach, whole, form);
+    filtered(form, whole).forEach(name -> requireSeen(authority, reach, made, name));
     asked.put(key, made);
     return made;
   }
@@ -155,9 +155,13 @@ class Holdings {
     Snapshot snapshot = ((EngineAccess) whole.access()).snapshot();
     PersonId person = authority.person();
     Seen seen =
-        Seen.by(snapshot, authority, person == null ? Set.of() : reach.directory().team(person));
+        Seen.by(
+            live(reach),
+            snapshot,
+            authority,
+            person == null ? Set.of() : reach.directory().team(person));
     Instant ending = ending(form);
-    Asked wanted = wanted(authority, whole, form, ending);
+    Asked wanted = wanted(whole, form, ending);
     if (form.against() != null) {
       return compared(seen, whole, snapshot, form, wanted);
     }
@@ -170,7 +174,8 @@ class Holdings {
     Evidence evidence =
         new Evidence(
             form.asOf() == null && authority.has(Power.USE_READ)
-                ? use.unused(whole, snapshot, Seen.use(snapshot, authority), form.unusedDays())
+                ? use.unused(
+                    whole, snapshot, Seen.use(live(reach), snapshot, authority), form.unusedDays())
                 : e -> null,
             Evidence.conflicts(
                 snapshot,
@@ -195,15 +200,13 @@ class Holdings {
     return day.atStartOfDay(organisation.zone()).toInstant();
   }
 
-  private static Asked wanted(
-      Authority authority, PortalView whole, AskedForm form, @Nullable Instant ending) {
+  private static Asked wanted(PortalView whole, AskedForm form, @Nullable Instant ending) {
     String where = form.where() == null ? "" : form.where().strip();
     if (!where.isEmpty()) {
       switch (FilterParser.parse(where, whole.directory().schema())) {
         case FilterParser.Parsed.Bad bad ->
             throw Refusal.invalid("filter.unreadable", "where", bad.message());
-        case FilterParser.Parsed.Good good ->
-            good.filter().reads().forEach(name -> requireSeen(authority, whole, name));
+        case FilterParser.Parsed.Good good -> {}
       }
     }
     if (form.only("unused") && form.asOf() != null) {
@@ -223,20 +226,44 @@ class Holdings {
         ending);
   }
 
+  private static Snapshot live(PortalView reach) {
+    return ((EngineAccess) reach.access()).snapshot();
+  }
+
+  /** The attributes that a question narrows people by. */
+  private static Set<String> filtered(AskedForm form, PortalView whole) {
+    String where = form.where() == null ? "" : form.where().strip();
+    return !where.isEmpty()
+            && FilterParser.parse(where, whole.directory().schema())
+                instanceof FilterParser.Parsed.Good good
+        ? Set.copyOf(good.filter().reads())
+        : Set.of();
+  }
+
   /**
-   * Ends what is asked for, if it goes by an attribute that is personal and the reader may not see
-   * people: a count by somebody's number or address would tell it.
+   * Ends what is asked for, if it goes by an attribute that is personal and somebody is in it whose
+   * own data the reader may not see: a count by somebody's number or address would tell it.
    */
-  static void requireSeen(Authority authority, PortalView whole, String attribute) {
-    FactValue.Definition definition = whole.directory().definitions().get(attribute);
-    if (definition != null
-        && definition.personal()
-        && !attribute.equals(Attributes.USER_NAME)
-        && !authority.has(Power.PEOPLE_READ)) {
+  void requireSeen(Viewer viewer, Asking asking, String attribute) {
+    requireSeen(viewer.authority(), world.whole(), asking, attribute);
+  }
+
+  private static void requireSeen(
+      Authority authority, PortalView reach, Asking asking, String attribute) {
+    FactValue.Definition definition = asking.whole().directory().definitions().get(attribute);
+    if (definition == null || !definition.personal()) {
+      return;
+    }
+    RoaringBitmap people = Seen.people(live(reach), authority);
+    if (people == null) {
+      return;
+    }
+    RoaringBitmap among = asking.cut().reachedBy(asking.whole().access().apps());
+    if (among == null || !RoaringBitmap.andNot(among, people).isEmpty()) {
       throw Refusal.of(
           Problem.forbidden(
               "power",
-              "“%s” is personal; to go by it needs the power “%s”."
+              "“%s” is personal; to go by it needs the power “%s” for everybody who is shown."
                   .formatted(definition.label(), Power.PEOPLE_READ.word())));
     }
   }
@@ -283,10 +310,11 @@ class Holdings {
         Cut.over(
             plain.snapshot(),
             Seen.by(
+                live(reach),
                 plain.snapshot(),
                 authority,
                 person == null ? Set.of() : reach.directory().team(person)),
-            wanted(authority, plain.whole(), form, null),
+            wanted(plain.whole(), form, null),
             Evidence.NONE,
             base),
         null,

@@ -7,6 +7,7 @@ import eleutheria.core.access.engine.HoldingsMap;
 import eleutheria.core.access.engine.Signs;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.EntitlementId;
@@ -15,6 +16,8 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.access.AccessReach;
+import eleutheria.server.access.Reading;
 import eleutheria.server.apps.AppRef;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.directory.PersonLine;
@@ -182,6 +185,7 @@ class MapController {
                       c.count());
                 })
             .toList();
+    Reading reading = new Reading(viewer.authority(), world.now());
     String first = shape.shape().rows();
     String second = shape.shape().then();
     return new MapView(
@@ -189,7 +193,7 @@ class MapController {
         map.holdings(),
         map.rows(),
         map.columns().size(),
-        window.rows().stream().map(r -> head(directory, r, first, second)).toList(),
+        window.rows().stream().map(r -> head(reading, directory, r, first, second)).toList(),
         heads,
         List.copyOf(places.keySet()),
         window.cells().stream()
@@ -205,13 +209,13 @@ class MapController {
 
   private HoldingsMap map(Viewer viewer, Holdings.Asking asking, ShapeForm form) {
     HoldingsMap.Shape shape = form.shape();
-    Holdings.requireSeen(viewer.authority(), asking.whole(), shape.rows());
-    Holdings.requireSeen(viewer.authority(), asking.whole(), shape.then());
+    holdings.requireSeen(viewer, asking, shape.rows());
+    holdings.requireSeen(viewer, asking, shape.then());
     return holdings.map(asking, shape);
   }
 
   private static RowHead head(
-      DirectoryView directory, HoldingsMap.Row row, String first, String second) {
+      Reading reading, DirectoryView directory, HoldingsMap.Row row, String first, String second) {
     Optional<Person> person =
         row.person() == null ? Optional.empty() : directory.person(row.person());
     String value = row.key().substring(row.key().lastIndexOf(HoldingsMap.APART) + 1);
@@ -223,7 +227,10 @@ class MapController {
             .map(p -> p.name().familyFirst())
             .orElseGet(() -> label(directory, row.depth() == 0 ? first : second, value)),
         person.map(p -> p.id().value().toString()).orElse(null),
-        person.map(p -> p.value("title")).orElse(null),
+        person
+            .filter(p -> reading.seesPerson(p.id()))
+            .map(p -> p.value(Attributes.TITLE))
+            .orElse(null),
         row.people(),
         row.open());
   }
@@ -379,8 +386,8 @@ class MapController {
             .toList(),
         one == null
             ? List.of()
-            : lines(directory, map.unused(mark.rows(), mark.who(), one, MOST_NAMED)),
-        one == null ? List.of() : breaches(asking, map, mark, one),
+            : lines(viewer, directory, map.unused(mark.rows(), mark.who(), one, MOST_NAMED)),
+        one == null ? List.of() : breaches(viewer, asking, map, mark, one),
         use == null ? null : use.weeks(),
         use == null ? null : use.last(),
         one == null ? null : EntitlementRef.of(apps, one),
@@ -393,11 +400,9 @@ class MapController {
         .toList();
   }
 
-  private static List<PersonLine> lines(DirectoryView directory, List<PersonId> people) {
-    return people.stream()
-        .flatMap(id -> directory.person(id).stream())
-        .map(PersonLine::of)
-        .toList();
+  private List<PersonLine> lines(Viewer viewer, DirectoryView directory, List<PersonId> people) {
+    AccessReach reach = new AccessReach(viewer, world.now());
+    return people.stream().flatMap(id -> directory.person(id).stream()).map(reach::line).toList();
   }
 
   private static List<Entitlement> columns(HoldingsMap map, MarkForm mark) {
@@ -415,13 +420,14 @@ class MapController {
   }
 
   private List<MarkedConflict> breaches(
-      Holdings.Asking asking, HoldingsMap map, MarkForm mark, Entitlement one) {
+      Viewer viewer, Holdings.Asking asking, HoldingsMap map, MarkForm mark, Entitlement one) {
     List<PersonId> people = map.conflicts(mark.rows(), mark.who(), one, MOST_NAMED);
     if (people.isEmpty()) {
       return List.of();
     }
     AppsView apps = asking.whole().access().apps();
     var rules = world.rules(asking.whole().access().at());
+    AccessReach reach = new AccessReach(viewer, world.now());
     List<MarkedConflict> found = new ArrayList<>();
     for (Conflict conflict : rules.conflicts(asking.whole().access())) {
       boolean first = conflict.one().equals(one.id());
@@ -434,11 +440,12 @@ class MapController {
             .ifPresent(
                 person ->
                     apps.entitlement(other)
+                        .filter(e -> reach.sees(person, e))
                         .ifPresent(
                             e ->
                                 found.add(
                                     new MarkedConflict(
-                                        PersonLine.of(person),
+                                        reach.line(person),
                                         EntitlementRef.of(apps, e),
                                         rules
                                             .rule(conflict.rule())
@@ -484,6 +491,7 @@ class MapController {
     HoldingsMap map = map(viewer, asking, shape);
     AppsView apps = asking.whole().access().apps();
     DirectoryView directory = asking.whole().directory();
+    AccessReach reach = new AccessReach(viewer, world.now());
     OwnGrants own = new OwnGrants();
     int seen = 0;
     List<Entitlement> columns = columns(map, mark);
@@ -514,7 +522,7 @@ class MapController {
                                     .map(
                                         e ->
                                             new StaysView(
-                                                PersonLine.of(person),
+                                                reach.line(person),
                                                 EntitlementRef.of(apps, e),
                                                 on(directory, s.on()),
                                                 s.on().grant().given().subject()

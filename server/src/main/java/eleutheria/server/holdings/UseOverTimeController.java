@@ -14,6 +14,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
+import eleutheria.server.access.Reading;
 import eleutheria.server.apps.AppRef;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.World;
@@ -265,7 +266,7 @@ class UseOverTimeController {
               opened.merge(r.value1(), r.value2(), (a, b) -> a.isAfter(b) ? a : b);
             });
     return new PersonUse(
-        PersonLine.of(person),
+        new Reading(viewer.authority(), world.now()).line(person),
         weeks,
         signIns,
         failures,

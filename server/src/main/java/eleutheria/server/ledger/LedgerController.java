@@ -121,7 +121,7 @@ class LedgerController {
     if (!seen) {
       throw Refusal.of(Problem.absent("person"));
     }
-    return reader.history(id, LONGEST_PAGE);
+    return reader.history(viewer, new PersonId(id), LONGEST_PAGE);
   }
 
   @PostMapping("/api/ledger/check")

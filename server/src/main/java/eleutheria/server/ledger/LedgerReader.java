@@ -20,6 +20,7 @@ import eleutheria.core.ledger.FactJson;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.access.Reading;
 import eleutheria.server.web.Viewer;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -32,6 +33,7 @@ import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -43,6 +45,9 @@ import tools.jackson.databind.json.JsonMapper;
 /** Reads the ledger for people: names beside ids, cut to the reader's reach. */
 @Component
 public class LedgerReader {
+  /** Who acted, where the reader may not see them. */
+  private static final String SOMEBODY = "somebody";
+
   private static final int CHUNK = 200;
 
   /** So many things at the most are all named in a list. */
@@ -313,7 +318,9 @@ public class LedgerReader {
   }
 
   /** The newest entries that changed something about a person, each with those changes alone. */
-  List<LedgerController.HistoryLine> history(UUID person, int most) {
+  List<LedgerController.HistoryLine> history(Viewer viewer, PersonId id, int most) {
+    UUID person = id.value();
+    Reading reading = new Reading(viewer.authority(), world.now());
     List<Record> rows =
         db
             .select(LEDGER_ENTRY.fields())
@@ -367,12 +374,46 @@ public class LedgerReader {
       List<ChangeLine> own = new ArrayList<>();
       changes
           .getOrDefault(position, Map.of())
-          .forEach((seq, text) -> own.add(change(text, seq, beside)));
+          .forEach(
+              (seq, text) -> {
+                if (ofOthers(text, id).stream().allMatch(reading::seesPerson)) {
+                  own.add(change(text, seq, beside));
+                }
+              });
       lines.add(
           new LedgerController.HistoryLine(
-              position, line.instant(), line.actorName(), line.act(), line.reason(), own));
+              position,
+              line.instant(),
+              actor(reading, line),
+              line.act(),
+              tells(reading, line, id) ? line.reason() : null,
+              own));
     }
     return lines;
+  }
+
+  /** People beside one whom a change is about. */
+  private List<PersonId> ofOthers(String text, PersonId one) {
+    Map<?, ?> change = json.readValue(text, Map.class);
+    FactKey key = FactJson.key((String) change.get("kind"), (Map<?, ?>) change.get("key"));
+    return key.objects().stream()
+        .flatMap(
+            o -> o instanceof PersonId other && !other.equals(one) ? Stream.of(other) : Stream.of())
+        .toList();
+  }
+
+  /** Whoever acted is named to those who may see them. */
+  private static String actor(Reading reading, EntryLine line) {
+    return line.actor().startsWith("person:")
+            && !reading.seesPerson((PersonId) ObjectId.parse(line.actor()))
+            && !reading.authority().hasEverywhere(Power.LEDGER_READ)
+        ? SOMEBODY
+        : line.actorName();
+  }
+
+  /** Why somebody asked for something is between them and who decides, and in the ledger. */
+  private static boolean tells(Reading reading, EntryLine line, PersonId person) {
+    return !line.act().startsWith("request.") || reading.reaches(Power.LEDGER_READ, person);
   }
 
   /** A page of an entry's changes, as people read them. */

@@ -140,6 +140,7 @@ class Streams implements Door {
 
   private void end(SseEmitter emitter) {
     listeners.remove(emitter);
+    send(emitter, "closed", world.position(), List.of());
     emitter.complete();
   }
 

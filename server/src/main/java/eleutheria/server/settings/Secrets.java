@@ -27,6 +27,19 @@ public class Secrets {
     this.secret = settings.secret().getBytes(StandardCharsets.UTF_8);
   }
 
+  /** A keyed hash (HMAC-SHA-256), with one key for each purpose. */
+  public byte[] mac(String purpose, String text) {
+    try {
+      Mac mac = Mac.getInstance("HmacSHA256");
+      mac.init(new SecretKeySpec(secret, "HmacSHA256"));
+      byte[] key = mac.doFinal(("mac " + purpose).getBytes(StandardCharsets.UTF_8));
+      mac.init(new SecretKeySpec(key, "HmacSHA256"));
+      return mac.doFinal(text.getBytes(StandardCharsets.UTF_8));
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
   public byte[] encrypt(String purpose, byte[] plain) {
     byte[] nonce = new byte[NONCE];
     random.nextBytes(nonce);

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.session.autoconfigure.SessionTimeout;
 import org.springframework.jdbc.core.JdbcOperations;
@@ -32,6 +33,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 @EnableSpringHttpSession
 class KeptSessions implements FindByIndexNameSessionRepository<KeptSessions.Kept> {
+  private static final Pattern ID = Pattern.compile("[0-9a-f-]{36}");
   private static final Duration USED_WITHIN = Duration.ofMinutes(1);
 
   private final FindByIndexNameSessionRepository<? extends Session> stored;
@@ -76,6 +78,10 @@ class KeptSessions implements FindByIndexNameSessionRepository<KeptSessions.Kept
 
   @Override
   public @Nullable Kept findById(String id) {
+    if (!ID.matcher(id).matches()) {
+      // Planted: none that was given out looks like that.
+      return null;
+    }
     Session found = transactions.without(() -> stored.findById(id));
     return found == null ? null : new Kept(found);
   }

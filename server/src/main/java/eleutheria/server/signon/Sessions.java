@@ -1,6 +1,7 @@
 package eleutheria.server.signon;
 
 import eleutheria.core.facts.PersonId;
+import eleutheria.server.web.SessionTokens;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
@@ -29,18 +30,21 @@ public class Sessions {
   private final FreshSignIn freshSignIn;
   private final Doors doors;
   private final SessionsDoor rows;
+  private final SessionTokens tokens;
 
   Sessions(
       FindByIndexNameSessionRepository<? extends Session> repository,
       SecurityContextRepository contexts,
       FreshSignIn freshSignIn,
       Doors doors,
-      SessionsDoor rows) {
+      SessionsDoor rows,
+      SessionTokens tokens) {
     this.repository = repository;
     this.contexts = contexts;
     this.freshSignIn = freshSignIn;
     this.doors = doors;
     this.rows = rows;
+    this.tokens = tokens;
   }
 
   /** A session as its owner sees it. */
@@ -60,6 +64,7 @@ public class Sessions {
     SecurityContext context = PersonInSession.context(person.value().toString());
     SecurityContextHolder.setContext(context);
     contexts.saveContext(context, request, response);
+    tokens.renew(request, response);
   }
 
   void end(HttpServletRequest request) {

@@ -11,6 +11,7 @@ import eleutheria.core.signon.Attempts;
 import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.SecurityLog;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.validation.Valid;
@@ -38,6 +39,7 @@ class SignInController {
   private final SessionViews views;
   private final Organisation organisation;
   private final Clock clock;
+  private final SecurityLog security;
 
   SignInController(
       World world,
@@ -46,7 +48,8 @@ class SignInController {
       Sessions sessions,
       SessionViews views,
       Organisation organisation,
-      Clock clock) {
+      Clock clock,
+      SecurityLog security) {
     this.world = world;
     this.accounts = accounts;
     this.passwords = passwords;
@@ -54,6 +57,7 @@ class SignInController {
     this.views = views;
     this.organisation = organisation;
     this.clock = clock;
+    this.security = security;
   }
 
   record SignIn(
@@ -73,6 +77,7 @@ class SignInController {
       @Valid @RequestBody SignIn form, HttpServletRequest request, HttpServletResponse response) {
     PersonId person = passwords.inTurn(() -> whoIs(form, request.getRemoteAddr(), clock.instant()));
     sessions.begin(request, response, person);
+    security.signIn(request, person, "signed-in");
     return session(request);
   }
 
@@ -87,17 +92,19 @@ class SignInController {
       throw SignInRefused.wait(wait);
     }
     List<PersonId> right = new ArrayList<>();
-    boolean compared = false;
+    int compared = 0;
     for (PersonId candidate : candidates) {
       Optional<String> hash = accounts.hash(candidate);
       if (hash.isPresent()) {
-        compared = true;
+        compared++;
         if (passwords.matches(form.password(), hash.get())) {
           right.add(candidate);
         }
       }
     }
-    if (!compared) {
+    // A refusal takes as long as two comparisons, so that time tells neither whether nor how many
+    // accounts there are of one name or address.
+    for (; right.isEmpty() && compared < 2; compared++) {
       passwords.matchNobody(form.password());
     }
     if (right.isEmpty()) {

@@ -46,6 +46,11 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     this.freshSignIn = freshSignIn;
   }
 
+  /** Who asks, where the gate has looked already; null for nobody. */
+  static @Nullable PersonId known(HttpServletRequest request) {
+    return request.getAttribute(VIEWER) instanceof Viewer viewer ? viewer.person() : null;
+  }
+
   /** Who is signed in, as long as they are active. */
   public Optional<Viewer> viewer(HttpServletRequest request) {
     Authentication authentication = SecurityContextHolder.getContext().getAuthentication();

@@ -4,6 +4,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.Passwords;
 import eleutheria.server.signon.SignInRefused;
+import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -27,8 +28,14 @@ import org.springframework.web.multipart.MultipartException;
 public class Problems {
   private static final Logger log = LoggerFactory.getLogger(Problems.class);
 
+  private final SecurityLog security;
+
+  Problems(SecurityLog security) {
+    this.security = security;
+  }
+
   @ExceptionHandler
-  ResponseEntity<ProblemView> refused(Refusal refusal) {
+  ResponseEntity<ProblemView> refused(Refusal refusal, HttpServletRequest request) {
     List<ProblemView.Item> items =
         refusal.problems().stream()
             .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
@@ -41,6 +48,9 @@ public class Problems {
           case STALE -> 409;
           case INVALID -> 422;
         };
+    if (status == 403) {
+      security.refused(request, Gate.known(request), first.code());
+    }
     return answer(
         new ProblemView(
             ProblemView.TYPE + first.code(), "Not done", status, first.sentence(), items, null));
@@ -72,7 +82,8 @@ public class Problems {
   }
 
   @ExceptionHandler
-  ResponseEntity<ProblemView> signIn(SignInRefused e) {
+  ResponseEntity<ProblemView> signIn(SignInRefused e, HttpServletRequest request) {
+    security.signIn(request, null, e.view().type().replace(ProblemView.TYPE, ""));
     return answer(e.view());
   }
 
@@ -105,6 +116,11 @@ public class Problems {
     HttpMessageNotReadableException.class
   })
   ResponseEntity<ProblemView> illegal(Exception e) {
+    for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+      if (cause instanceof Incoming.TooLong tooLong) {
+        return answer(tooLong.view());
+      }
+    }
     log.debug("refused", e);
     return answer(ProblemView.of(400, "malformed", "Not understood", "A value is malformed."));
   }

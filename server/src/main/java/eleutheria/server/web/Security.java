@@ -11,6 +11,7 @@ import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 import org.springframework.session.web.http.CookieSerializer;
 import org.springframework.session.web.http.DefaultCookieSerializer;
 
@@ -24,8 +25,16 @@ class Security {
           + " 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors"
           + " 'none'; manifest-src 'self'";
 
+  private static final long YEAR = 365L * 24 * 60 * 60;
+
   @Bean
-  SecurityFilterChain chain(HttpSecurity http, SecurityContextRepository contexts)
+  SecurityFilterChain chain(
+      HttpSecurity http,
+      SecurityContextRepository contexts,
+      SessionTokens tokens,
+      ProblemWriter problems,
+      SecurityLog security,
+      ServerSettings settings)
       throws Exception {
     return http.authorizeHttpRequests(
             requests ->
@@ -39,7 +48,21 @@ class Security {
                     // Every endpoint of ours passes the gate, which refuses by default.
                     .anyRequest()
                     .permitAll())
-        .csrf(csrf -> csrf.spa())
+        .csrf(csrf -> csrf.csrfTokenRepository(tokens).csrfTokenRequestHandler(tokens))
+        .exceptionHandling(
+            handling ->
+                handling.accessDeniedHandler(
+                    (request, response, e) -> {
+                      security.refused(request, null, "csrf");
+                      problems.write(
+                          response,
+                          ProblemView.of(
+                              403,
+                              "csrf",
+                              "Refused",
+                              "The page's token is missing or of an earlier sign-in; nothing was"
+                                  + " done."));
+                    }))
         .securityContext(context -> context.securityContextRepository(contexts))
         .requestCache(cache -> cache.disable())
         .formLogin(form -> form.disable())
@@ -51,6 +74,17 @@ class Security {
                 headers
                     .contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT))
                     .referrerPolicy(policy -> policy.policy(ReferrerPolicy.SAME_ORIGIN))
+                    .httpStrictTransportSecurity(
+                        strict -> {
+                          if (settings.secure()) {
+                            strict
+                                .requestMatcher(AnyRequestMatcher.INSTANCE)
+                                .includeSubDomains(true)
+                                .maxAgeInSeconds(YEAR);
+                          } else {
+                            strict.disable();
+                          }
+                        })
                     .frameOptions(frames -> frames.deny())
                     .permissionsPolicyHeader(
                         policy ->

@@ -99,6 +99,8 @@ class SignInTest {
 
   @Test
   void aChangedPasswordEndsOtherSessionsAndTheOldOneIsWorthless() {
+    server.signedIn("nils").post("/api/me/sign-out-everywhere", null).expect(200);
+    server.signedIn("nils").post("/api/sign-out", null).expect(200);
     Visitor here = server.signedIn("nils");
     Visitor there = server.signedIn("nils");
     assertThat(
@@ -141,8 +143,8 @@ class SignInTest {
   @Test
   void anInvitationWorksOnceAndOnlyTheNewestOne() {
     OneTimeLinks links = server.context().getBean(OneTimeLinks.class);
-    String first = links.make(OneTimeLinks.INVITE, server.seed().person("oda")).getFragment();
-    String token = links.make(OneTimeLinks.INVITE, server.seed().person("oda")).getFragment();
+    String first = links.make(OneTimeLinks.RESET, server.seed().person("oda"), null).getFragment();
+    String token = links.make(OneTimeLinks.RESET, server.seed().person("oda"), null).getFragment();
     Visitor visitor = server.nobody();
     visitor.post("/api/links/look", Map.of("token", first)).expect(404);
     assertThat(
@@ -169,9 +171,9 @@ class SignInTest {
   }
 
   @Test
-  void anInvitationThatCannotBeSentIsTriedAgain() throws Exception {
+  void aMailThatCannotBeSentIsTriedAgain() throws Exception {
     Visitor ines = server.signedIn("ines");
-    String path = "/api/people/" + server.seed().person("oda").value() + "/invitation";
+    String path = "/api/people/" + server.seed().person("oda").value() + "/password-reset";
     Visitor.Answer once = ines.send("POST", path, null, "same").expect(200);
     Visitor.Answer twice = ines.send("POST", path, null, "same").expect(200);
     assertThat(twice.body()).isEqualTo(once.body());

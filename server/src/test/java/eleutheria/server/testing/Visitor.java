@@ -101,6 +101,18 @@ public final class Visitor {
 
   public Answer send(
       String method, String path, @Nullable Object body, @Nullable String repeatKey) {
+    String @Nullable [] more = header;
+    Answer answer = once(method, path, body, repeatKey);
+    if (answer.status() == 403 && answer.body().contains("problem:csrf")) {
+      // The session is another by now; the refusal has brought its token, as for the web.
+      header = more;
+      return once(method, path, body, repeatKey);
+    }
+    return answer;
+  }
+
+  private Answer once(
+      String method, String path, @Nullable Object body, @Nullable String repeatKey) {
     BodyPublisher publisher =
         body == null
             ? BodyPublishers.noBody()

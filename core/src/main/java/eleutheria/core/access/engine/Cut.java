@@ -171,7 +171,10 @@ public final class Cut {
         : people(entitlement).getCardinality();
   }
 
-  /** Everybody of whom anything may be seen here, active or not; null for all. */
+  /**
+   * Everybody of whom anything may be seen here, active or not: whoever is within reach, and of an
+   * application whose holders are all seen those who have it; null for all.
+   */
   @Nullable RoaringBitmap reached(List<Entitlement> columns) {
     if (seen.everything()) {
       return null;
@@ -179,12 +182,14 @@ public final class Cut {
     RoaringBitmap all = new RoaringBitmap();
     for (Entitlement column : columns) {
       RoaringBitmap people = seen.of(snapshot.number(column.id()));
-      if (people == null) {
-        return null;
-      }
-      all.or(people);
+      all.or(people == null ? people(snapshot.number(column.id())) : people);
     }
     return all;
+  }
+
+  /** Everybody of whom anything may be seen here; null for all. */
+  public @Nullable RoaringBitmap reachedBy(AppsView apps) {
+    return reached(entitlements(apps));
   }
 
   /** Who is known not to have used it, of those asked for; null where that is not known. */

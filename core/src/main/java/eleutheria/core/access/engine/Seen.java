@@ -22,6 +22,7 @@ import org.roaringbitmap.RoaringBitmap;
  * <p>Cost: one union for each application that is asked about.
  */
 public final class Seen {
+  private final Snapshot live;
   private final Snapshot snapshot;
   private final @Nullable Authority authority;
   private final RoaringBitmap always;
@@ -30,7 +31,12 @@ public final class Seen {
   private final Map<Integer, @Nullable RoaringBitmap> known = new HashMap<>();
 
   private Seen(
-      Snapshot snapshot, @Nullable Authority authority, RoaringBitmap always, Power power) {
+      Snapshot live,
+      Snapshot snapshot,
+      @Nullable Authority authority,
+      RoaringBitmap always,
+      Power power) {
+    this.live = live;
     this.snapshot = snapshot;
     this.power = power;
     this.authority = authority;
@@ -48,14 +54,16 @@ public final class Seen {
 
   /** All holdings, for whoever asks on behalf of the product itself. */
   public static Seen everything(Snapshot snapshot) {
-    return new Seen(snapshot, null, Snapshot.NOBODY, Power.ACCESS_READ);
+    return new Seen(snapshot, snapshot, null, Snapshot.NOBODY, Power.ACCESS_READ);
   }
 
   /**
+   * @param live the state of now, in whose units the reach counts
+   * @param snapshot the state that is shown, which may be a past one
    * @param authority what the reader may do now
-   * @param team everyone below them
+   * @param team everyone below them now
    */
-  public static Seen by(Snapshot snapshot, Authority authority, Set<PersonId> team) {
+  public static Seen by(Snapshot live, Snapshot snapshot, Authority authority, Set<PersonId> team) {
     if (authority.hasEverywhere(Power.ACCESS_READ)) {
       return everything(snapshot);
     }
@@ -67,14 +75,14 @@ public final class Seen {
     if (self != null) {
       add(always, snapshot.number(self));
     }
-    return new Seen(snapshot, authority, always, Power.ACCESS_READ);
+    return new Seen(live, snapshot, authority, always, Power.ACCESS_READ);
   }
 
   /**
    * Whose use of what may be seen: as far as {@code use.read} reaches, and one's own. Neither an
    * application's owner nor a manager sees when somebody used what.
    */
-  public static Seen use(Snapshot snapshot, Authority authority) {
+  public static Seen use(Snapshot live, Snapshot snapshot, Authority authority) {
     if (authority.hasEverywhere(Power.USE_READ)) {
       return everything(snapshot);
     }
@@ -83,7 +91,7 @@ public final class Seen {
     if (self != null) {
       add(always, snapshot.number(self));
     }
-    return new Seen(snapshot, authority, always, Power.USE_READ);
+    return new Seen(live, snapshot, authority, always, Power.USE_READ);
   }
 
   private static void add(RoaringBitmap into, int person) {
@@ -129,15 +137,34 @@ public final class Seen {
       if (units == null) {
         return null;
       }
-      int unit = snapshot.store.attribute(Attributes.UNIT);
-      for (String each : units) {
-        int code = unit < 0 ? -1 : snapshot.store.words(unit).find(each);
-        if (code >= 0) {
-          seen.or(snapshot.having(unit, code));
-        }
-      }
+      in(live, units, seen);
     }
     return seen;
+  }
+
+  private static void in(Snapshot live, SortedSet<String> units, RoaringBitmap into) {
+    int unit = live.store.attribute(Attributes.UNIT);
+    for (String each : units) {
+      int code = unit < 0 ? -1 : live.store.words(unit).find(each);
+      if (code >= 0) {
+        into.or(live.having(unit, code));
+      }
+    }
+  }
+
+  /** The people whose own data somebody may see, beside name and unit; null for everybody. */
+  public static @Nullable RoaringBitmap people(Snapshot live, Authority authority) {
+    SortedSet<String> units = authority.units(Power.PEOPLE_READ);
+    if (units == null) {
+      return null;
+    }
+    RoaringBitmap found = new RoaringBitmap();
+    in(live, units, found);
+    PersonId self = authority.person();
+    if (self != null) {
+      add(found, live.number(self));
+    }
+    return found;
   }
 
   /** Whether this person's holding of an entitlement is seen. */

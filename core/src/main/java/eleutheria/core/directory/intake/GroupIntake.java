@@ -6,6 +6,7 @@ import eleutheria.core.directory.Group;
 import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
+import eleutheria.core.directory.PlainText;
 import eleutheria.core.directory.SourceLink;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.Edits;
@@ -96,6 +97,9 @@ final class GroupIntake {
     Map<String, GroupId> taken = new HashMap<>();
     directory.groups().forEach(group -> taken.put(Folding.fold(group.name()), group.id()));
     for (DeliveredFile.Row row : delivery.file().rows()) {
+      if (row.cells().stream().anyMatch(PlainText::hides)) {
+        notes.wrong(row, PlainText.SENTENCE);
+      }
       String key = cell(row, Matching.GROUP);
       if (key.isEmpty()) {
         notes.wrong(row, "The group's key is missing.");

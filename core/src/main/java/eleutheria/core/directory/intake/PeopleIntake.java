@@ -5,6 +5,7 @@ import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Identity;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
+import eleutheria.core.directory.PlainText;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
@@ -147,6 +148,9 @@ final class PeopleIntake {
   }
 
   private void judgeCells(DeliveredFile.Row row) {
+    if (row.cells().stream().anyMatch(PlainText::hides)) {
+      notes.wrong(row, PlainText.SENTENCE);
+    }
     if (name(row).displayed().isEmpty()) {
       notes.wrong(row, "The name is missing.");
     }

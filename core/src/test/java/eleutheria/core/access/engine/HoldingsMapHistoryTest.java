@@ -163,7 +163,8 @@ class HoldingsMapHistoryTest {
             any(List.of(HoldingsMap.Ordering.values())),
             any(List.of(HoldingsMap.Grouping.values())),
             Set.of("Safety", "Stores", "", "Safety\tNordkap", "\t"));
-    Cut cut = Cut.of(state, Seen.by(state, reader.authority(), reader.team()), asked, evidence);
+    Cut cut =
+        Cut.of(state, Seen.by(state, state, reader.authority(), reader.team()), asked, evidence);
     HoldingsMap map = HoldingsMap.of(cut, apps, shape);
     BiPredicate<PersonId, Entitlement> fits =
         (person, entitlement) ->
@@ -233,6 +234,18 @@ class HoldingsMapHistoryTest {
       }
     }
     assertThat(told).as(where + " " + asked + " " + shape).isEqualTo(wanted);
+    // No row names a value that only people have of whom the reader may see nothing.
+    for (HoldingsMap.Row row : window.rows()) {
+      if (row.kind() == HoldingsMap.Kind.VALUE) {
+        assertThat(world.people)
+            .as(where + " " + row.key())
+            .anyMatch(
+                p ->
+                    in(p, rows, then, row.key())
+                        && (near(reader, p)
+                            || apps.entitlements().stream().anyMatch(e -> fits.test(p, e))));
+      }
+    }
     assertThat(people).as(where + " " + asked).isEqualTo(opened(fits, shape));
     // In windows, and as a list, it is the same.
     assertThat(map.lines(0, Integer.MAX_VALUE))
@@ -249,6 +262,19 @@ class HoldingsMapHistoryTest {
                   .toList());
     }
     explanationIsRight(map, fits, rows);
+  }
+
+  /** Whether somebody is within reach themselves, whatever they hold. */
+  private boolean near(Reader reader, PersonId person) {
+    String unit = value(person, Attributes.UNIT);
+    return person.equals(reader.authority().person())
+        || reader.team().contains(person)
+        || reader.authority().reaches(Power.ACCESS_READ).stream()
+            .anyMatch(
+                reach ->
+                    reach.units() == null
+                        ? reach.applications() == null
+                        : unit != null && reach.units().contains(unit));
   }
 
   private List<String> keys(PersonId person, String attribute) {

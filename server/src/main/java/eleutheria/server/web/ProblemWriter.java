@@ -1,0 +1,47 @@
+package eleutheria.server.web;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.springframework.http.MediaType;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Answers with a problem where no controller is reached (RFC 9457). */
+@Component
+class ProblemWriter {
+  private final JsonMapper json;
+
+  ProblemWriter(JsonMapper json) {
+    this.json = json;
+  }
+
+  void write(HttpServletResponse response, ProblemView view) throws IOException {
+    response.setStatus(view.status());
+    Walls.PLAIN.forEach(response::setHeader);
+    response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+    response.getOutputStream().write(json.writeValueAsBytes(view));
+  }
+
+  /** What is told where nothing more is known than a status. */
+  static ProblemView of(int status) {
+    return switch (status) {
+      case 404 -> ProblemView.of(404, "absent", "Not here", "There is nothing at this address.");
+      case 403 -> ProblemView.of(403, "refused", "Refused", "This is not open to you.");
+      case 503 ->
+          ProblemView.of(503, "busy", "No answer", "The server cannot answer; try again soon.");
+      default ->
+          status >= 500
+              ? ProblemView.of(
+                  status,
+                  "unexpected",
+                  "Not done",
+                  "Something unexpected went wrong here; nothing was changed. It is in the"
+                      + " server's log.")
+              : ProblemView.of(
+                  status,
+                  "malformed",
+                  "Not understood",
+                  "The request is not of the form that is expected here.");
+    };
+  }
+}
