@@ -98,10 +98,18 @@ public interface AccessView {
   /** Every entitlement that a group leads to, for whoever is in it. */
   Collection<EntitlementId> leadsTo(GroupId group);
 
-  /** The next moment at which the last ground of a holding ends by itself; null if it does not. */
-  default @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
-    return Ground.last(grounds(person, entitlement));
-  }
+  /**
+   * Until when somebody holds something: the first moment at which they do not, by anything that is
+   * on record now; null if there is none. Where it is not held though they are entitled, the first
+   * at which they are not entitled.
+   */
+  @Nullable Instant ends(PersonId person, EntitlementId entitlement);
+
+  /**
+   * The first moment at which somebody is not entitled, by anything that is on record now, whatever
+   * becomes of them or of the application; null if there is none, or they are not.
+   */
+  @Nullable Instant entitledUntil(PersonId person, EntitlementId entitlement);
 
   /**
    * What moves would do to access: at the act, and at each later moment at which the states with

@@ -33,6 +33,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who is entitled to what at one moment, in plain collections; never changes once built.
@@ -46,6 +47,8 @@ import java.util.concurrent.ConcurrentHashMap;
  * effects, tests. What is asked of the state as it is, the engine answers.
  */
 final class PlainAccess implements AccessView {
+  private final Reference reference;
+  private final Instant at;
   private final DirectoryView directory;
   private final AppsView apps;
   private final Map<GrantId, Grant> grants = new LinkedHashMap<>();
@@ -53,20 +56,19 @@ final class PlainAccess implements AccessView {
   private final Map<PersonId, List<Grant>> byPerson = new HashMap<>();
   private final Map<GroupId, List<Grant>> byGroup = new HashMap<>();
   private final List<Grant> byFilter = new ArrayList<>();
-  // Ends of memberships that end by themselves; few, so they are kept apart.
-  private final Map<FactKey.Membership, Instant> memberUntil = new HashMap<>();
-
   private final Map<EntitlementId, Set<PersonId>> entitled = new ConcurrentHashMap<>();
   private final Map<EntitlementId, Set<PersonId>> holders = new ConcurrentHashMap<>();
   private final Map<String, Set<PersonId>> filters = new ConcurrentHashMap<>();
 
-  private PlainAccess(DirectoryView directory, AppsView apps) {
+  private PlainAccess(Facts facts, DirectoryView directory, AppsView apps, Instant at) {
+    this.reference = new Reference(facts);
+    this.at = at;
     this.directory = directory;
     this.apps = apps;
   }
 
   static PlainAccess of(Facts facts, DirectoryView directory, Instant at) {
-    PlainAccess view = new PlainAccess(directory, AppsView.of(facts, directory, at));
+    PlainAccess view = new PlainAccess(facts, directory, AppsView.of(facts, directory, at), at);
     for (FactKey.Grant key : facts.keys(FactKey.Grant.class)) {
       Optional<Spell> spell = facts.at(key, at);
       if (spell.isPresent()) {
@@ -78,13 +80,6 @@ final class PlainAccess implements AccessView {
     }
     for (Map<?, List<Grant>> lists : List.of(view.byEntitlement, view.byPerson, view.byGroup)) {
       lists.values().forEach(list -> list.sort(Grant.OLDEST_FIRST));
-    }
-    for (FactKey.Membership key : facts.keys(FactKey.Membership.class)) {
-      for (Spell spell : facts.spells(key)) {
-        if (spell.until().isBefore(Moments.FOREVER) && spell.at(at)) {
-          view.memberUntil.put(key, spell.until());
-        }
-      }
     }
     return view;
   }
@@ -216,15 +211,45 @@ final class PlainAccess implements AccessView {
       }
       switch (grant.given().subject()) {
         case FactValue.Subject.OfPerson s ->
-            found.addFirst(new Ground(grant, List.of(), Set.of(), 0, Map.of(), grant.until()));
+            found.addFirst(
+                new Ground(grant, List.of(), Set.of(), 0, Map.of(), until(grant, person)));
         case FactValue.Subject.ByFilter s ->
             found.add(
                 new Ground(
-                    grant, List.of(), Set.of(), 0, matched(person, s.filter()), grant.until()));
+                    grant,
+                    List.of(),
+                    Set.of(),
+                    0,
+                    matched(person, s.filter()),
+                    until(grant, person)));
         case FactValue.Subject.OfGroup s -> found.add(through(person, grant, s.group()));
       }
     }
     return found;
+  }
+
+  private Instant until(Grant grant, PersonId person) {
+    return reference.coveredUntil(grant, person, at);
+  }
+
+  @Override
+  public @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
+    Instant end =
+        holds(person, entitlement)
+            ? reference.until(person, entitlement, at)
+            : entitled(person, entitlement)
+                ? reference.entitledUntil(person, entitlement, at)
+                : Moments.FOREVER;
+    return end.equals(Moments.FOREVER) ? null : end;
+  }
+
+  @Override
+  public @Nullable Instant entitledUntil(PersonId person, EntitlementId entitlement) {
+    Instant end =
+        entitled(person, entitlement)
+            ? reference.entitledUntil(person, entitlement, at)
+            : Moments.FOREVER;
+    return end.equals(Moments.FOREVER) ? null : end;
   }
 
   private Ground through(PersonId person, Grant grant, GroupId subject) {
@@ -258,21 +283,10 @@ final class PlainAccess implements AccessView {
     }
     List<GroupId> chain = chains.get(subject);
     int ways = ways(person, subject, edges);
-    Instant until = grant.until();
-    if (ways == 1) {
-      ObjectId member = person;
-      for (GroupId group : chain) {
-        Instant end = memberUntil.get(new FactKey.Membership(group, member));
-        if (end != null && end.isBefore(until)) {
-          until = end;
-        }
-        member = group;
-      }
-    }
     Group first = directory.group(chain.getFirst()).orElseThrow();
     Map<String, List<String>> matched =
         first.form() instanceof FactValue.Form.ByFilter f ? matched(person, f.filter()) : Map.of();
-    return new Ground(grant, chain, edges, ways - 1, matched, until);
+    return new Ground(grant, chain, edges, ways - 1, matched, until(grant, person));
   }
 
   private boolean byFilter(GroupId group) {

@@ -19,6 +19,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 
 /**
  * The definitions of access, word for word, on the facts themselves at one moment.
@@ -129,6 +130,40 @@ public final class Reference {
             instanceof FactValue.AppState state
         && state.state() == ApplicationState.OPEN
         && entitled(person, entitlement, t);
+  }
+
+  /** The first moment from {@code t} on at which the person does not hold it; FOREVER if none. */
+  public Instant until(PersonId person, EntitlementId entitlement, Instant t) {
+    return first(person, entitlement, t, at -> !holds(person, entitlement, at));
+  }
+
+  /** The first moment from {@code t} on at which the person is not entitled; FOREVER if none. */
+  public Instant entitledUntil(PersonId person, EntitlementId entitlement, Instant t) {
+    return first(person, entitlement, t, at -> !entitled(person, entitlement, at));
+  }
+
+  /** The first moment from {@code t} on at which a grant does not cover a person. */
+  public Instant coveredUntil(Grant grant, PersonId person, Instant t) {
+    EntitlementId entitlement = grant.given().entitlement();
+    return first(
+        person,
+        entitlement,
+        t,
+        at ->
+            !(facts.valueAt(new FactKey.Grant(grant.id()), at) instanceof FactValue.Given given
+                && given.entitlement().equals(entitlement)
+                && facts.valueAt(new FactKey.Entitlement(entitlement), at) != null
+                && covers(given.subject(), person, at)));
+  }
+
+  private Instant first(
+      PersonId person, EntitlementId entitlement, Instant t, Predicate<Instant> over) {
+    for (Instant at : changes(person, entitlement, t, Moments.FOREVER)) {
+      if (at.isBefore(Moments.FOREVER) && over.test(at)) {
+        return at;
+      }
+    }
+    return Moments.FOREVER;
   }
 
   /** A time of holding: from its start until just before its end. */

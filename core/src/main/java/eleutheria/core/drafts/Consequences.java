@@ -528,7 +528,7 @@ public final class Consequences {
               List<Ground> grounds = with.grounds(person, e);
               each.put(
                   person,
-                  new Rest(grounds.stream().map(Ground::grant).toList(), Ground.last(grounds)));
+                  new Rest(grounds.stream().map(Ground::grant).toList(), with.ends(person, e)));
             }
             found.put(e, each);
           });

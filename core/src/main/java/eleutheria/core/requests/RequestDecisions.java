@@ -2,7 +2,6 @@ package eleutheria.core.requests;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
-import eleutheria.core.access.Ground;
 import eleutheria.core.access.SeparationDecisions;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Application;
@@ -90,8 +89,7 @@ public final class RequestDecisions {
       problems.add(
           Problem.invalid("request.nobody", "", "Nobody could decide on this; tell a steward."));
     }
-    boolean forEver =
-        access.grounds(asker, id).stream().map(Ground::until).anyMatch(Moments.FOREVER::equals);
+    boolean forEver = access.entitled(asker, id) && access.entitledUntil(asker, id) == null;
     if (forEver) {
       problems.add(
           Problem.invalid(

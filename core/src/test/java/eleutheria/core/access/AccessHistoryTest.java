@@ -215,7 +215,9 @@ class AccessHistoryTest {
         .doesNotHaveDuplicates()
         .containsExactlyInAnyOrderElementsOf(covering);
     for (Ground ground : grounds) {
-      assertThat(ground.until()).as(where).isBeforeOrEqualTo(ground.grant().until());
+      assertThat(ground.until())
+          .as(where)
+          .isEqualTo(reference.coveredUntil(ground.grant(), person, house.now()));
       if (ground.grant().given().subject() instanceof FactValue.Subject.OfGroup of) {
         assertThat(ground.chain()).as(where).isNotEmpty();
         assertThat(ground.chain().getLast()).as(where).isEqualTo(of.group());

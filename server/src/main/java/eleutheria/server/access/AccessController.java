@@ -367,7 +367,7 @@ class AccessController {
                   return new HolderLine(
                       reach.line(p),
                       signs(grounds),
-                      Ground.last(grounds),
+                      access.ends(p.id(), entitlement.id()),
                       seesUse(reach, p) ? last.get(p.id()) : null);
                 })
             .toList());
@@ -418,7 +418,7 @@ class AccessController {
                       EntitlementRef.of(access.apps(), e),
                       access.holds(person.id(), e.id()),
                       signs(grounds),
-                      Ground.last(grounds),
+                      access.ends(person.id(), e.id()),
                       last.get(e.id()));
                 })
             .toList(),

@@ -1,7 +1,6 @@
 package eleutheria.server.access;
 
 import eleutheria.core.access.AccessView;
-import eleutheria.core.access.Ground;
 import eleutheria.core.access.HandBackDecisions;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
@@ -111,14 +110,13 @@ class MyHoldingsController {
       Viewer viewer, PortalView whole, Entitlement e, Map<EntitlementId, Instant> last) {
     AccessView access = whole.access();
     Application app = access.apps().applicationOf(e);
-    List<Ground> why = access.grounds(viewer.person(), e.id());
     return new MyHolding(
         EntitlementRef.of(access.apps(), e),
         world.since(whole, viewer.person(), e.id()),
-        Ground.last(why),
+        access.ends(viewer.person(), e.id()),
         last.get(e.id()),
         whole.tiles().stream().anyMatch(tile -> tile.face().needs().contains(e.id())),
-        Ground.last(why) != null
+        access.entitledUntil(viewer.person(), e.id()) != null
             && e.role().requestable()
             && Deciders.resolves(access, viewer.person(), e.id()),
         owners(access, app),

@@ -455,7 +455,7 @@ class Answers {
           Snapshot now = answer.asking().snapshot();
           Instant until =
               ahead == null
-                  ? Ground.last(own)
+                  ? state(held).access().ends(held.person(), held.entitlement().id())
                   : ahead.when(now.number(held.entitlement().id()), now.number(held.person()));
           yield until == null ? "" : day(until.minusNanos(1_000)).toString();
         }

@@ -1,13 +1,11 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.access.AccessView;
-import eleutheria.core.access.Ground;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.NearWords;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
-import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.ledger.Problem;
@@ -166,8 +164,7 @@ class RequestsController {
   }
 
   private static boolean heldForEver(AccessView access, PersonId person, EntitlementId id) {
-    return access.entitled(person, id)
-        && access.grounds(person, id).stream().map(Ground::until).anyMatch(Moments.FOREVER::equals);
+    return access.entitled(person, id) && access.entitledUntil(person, id) == null;
   }
 
   @GetMapping("/api/askable/{id}")

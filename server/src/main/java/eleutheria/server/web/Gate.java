@@ -115,7 +115,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       throw Refusal.invalid(
           "idempotency.malformed",
           "",
-          "An Idempotency-Key is 1 to 80 printable ASCII characters without blanks.");
+          "An Idempotency-Key is 1 to 80 printable ASCII characters.");
     }
     Needs needs = method.getMethodAnnotation(Needs.class);
     if (needs == null) {

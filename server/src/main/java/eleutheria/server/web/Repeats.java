@@ -28,9 +28,9 @@ import org.springframework.web.filter.OncePerRequestFilter;
 class Repeats extends OncePerRequestFilter implements Acts.Asking {
   static final String KEY = "Idempotency-Key";
   private static final String DIGEST = Repeats.class.getName() + ".digest";
-  private static final Pattern FORM = Pattern.compile("[\\x21-\\x7e]{1,80}");
+  private static final Pattern FORM = Pattern.compile("[\\x20-\\x7e]{1,80}");
 
-  /** Whether a key can be kept: 1 to 80 printable ASCII characters without blanks. */
+  /** Whether a key can be kept: 1 to 80 printable ASCII characters. */
   static boolean wellFormed(String key) {
     return FORM.matcher(key).matches();
   }

@@ -107,9 +107,9 @@ class GroupsTest {
                 .path("lines")
                 .get(0)
                 .path("person")
-                .path("userName")
+                .path("displayed")
                 .asString())
-        .isEqualTo("nils");
+        .isEqualTo("Nils Sand");
     lena.delete("/api/groups/" + desk + "/members/person/" + server.seed().person("nils").value())
         .expect(200);
     String other = make("Not Lena's");

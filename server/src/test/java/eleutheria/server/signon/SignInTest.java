@@ -99,8 +99,9 @@ class SignInTest {
 
   @Test
   void aChangedPasswordEndsOtherSessionsAndTheOldOneIsWorthless() {
-    server.signedIn("nils").post("/api/me/sign-out-everywhere", null).expect(200);
-    server.signedIn("nils").post("/api/sign-out", null).expect(200);
+    Visitor before = server.signedIn("nils");
+    before.post("/api/me/sign-out-everywhere", null).expect(200);
+    before.post("/api/sign-out", null).expect(200);
     Visitor here = server.signedIn("nils");
     Visitor there = server.signedIn("nils");
     assertThat(

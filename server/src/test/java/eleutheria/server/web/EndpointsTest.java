@@ -60,7 +60,8 @@ class EndpointsTest {
     for (Map.Entry<?, HandlerMethod> entry : mapping.getHandlerMethods().entrySet()) {
       // The stream stays open; who may have it is tested where it is read.
       if (entry.getValue().getBeanType().getName().startsWith("eleutheria.")
-          && !entry.getKey().toString().contains("/api/stream")) {
+          && !entry.getKey().toString().contains("/api/stream")
+          && !entry.getKey().toString().contains("[/error]")) {
         // "{GET [/api/people]}" or with "produces"
         String text = entry.getKey().toString();
         String method = text.substring(1, text.indexOf(' '));
@@ -93,12 +94,10 @@ class EndpointsTest {
     return visitor.send(parts[1], path, body, null);
   }
 
+  /** The status as it is; what is wrong inside is nobody's to see, so it fails here. */
   private static String told(Visitor.Answer answer) {
-    return switch (answer.status()) {
-      case 401 -> answer.body().contains("sign-in.wrong") ? "open" : "sign in";
-      case 403 -> "refused";
-      default -> "open";
-    };
+    assertThat(answer.status()).as(answer.body()).isBetween(200, 499);
+    return String.valueOf(answer.status());
   }
 
   @Test

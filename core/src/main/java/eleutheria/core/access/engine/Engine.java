@@ -10,6 +10,7 @@ import java.lang.ref.SoftReference;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -159,15 +160,6 @@ public final class Engine {
 
   // ---- what would be
 
-  /** When a row would be true, in a trial. */
-  private record Span(long from, long until) {
-    boolean on(long at) {
-      return from <= at && at < until;
-    }
-  }
-
-  private static final Span NEVER = new Span(Long.MAX_VALUE, Long.MAX_VALUE);
-
   /** Is shown the states without and with some moves, one moment after the other. */
   public interface Watcher {
     /**
@@ -218,14 +210,14 @@ public final class Engine {
       long first = Math.max(Store.micros(at), now.at);
       int[] sizes = store.tableSizes();
       try {
-        Map<Long, Span> spans = new LinkedHashMap<>();
+        Map<Long, Times.Span> spans = new LinkedHashMap<>();
         for (Move move : moves) {
           store.tryOut(
               move,
               (table, row, from, until) ->
                   spans.put(
                       (long) table.ordinal() << 32 | row,
-                      from == Long.MAX_VALUE ? NEVER : new Span(from, until)));
+                      from == Long.MAX_VALUE ? Times.Span.NEVER : new Times.Span(from, until)));
         }
         walk(spans, sizes, first, more, watcher);
       } finally {
@@ -235,7 +227,7 @@ public final class Engine {
   }
 
   private void walk(
-      Map<Long, Span> spans, int[] sizes, long first, Set<Instant> more, Watcher watcher) {
+      Map<Long, Times.Span> spans, int[] sizes, long first, Set<Instant> more, Watcher watcher) {
     Delta until = new Delta();
     boundaries
         .headMap(first, true)
@@ -250,12 +242,23 @@ public final class Engine {
           boolean fresh = row >= sizes[table.ordinal()];
           moved.add(table, row, !fresh && store.rows(table).on(row, first), span.on(first));
         });
-    Snapshot with = Change.of(without, moved, first).snapshot();
+    // What the moves would bring is there for one of the two alone.
+    Map<Long, Times.Span> unmoved = new HashMap<>();
+    spans
+        .keySet()
+        .forEach(
+            key -> {
+              if (key.intValue() >= sizes[(int) (key >>> 32)]) {
+                unmoved.put(key, Times.Span.NEVER);
+              }
+            });
+    without = without.tried(unmoved);
+    Snapshot with = Change.of(without, moved, first).snapshot().tried(spans);
     if (!watcher.at(Store.instant(first), without, with, true)) {
       return;
     }
     TreeSet<Long> instants = new TreeSet<>(boundaries.tailMap(first, false).keySet());
-    for (Span span : spans.values()) {
+    for (Times.Span span : spans.values()) {
       for (long instant : new long[] {span.from(), span.until()}) {
         if (instant > first && instant < Rows.FOREVER) {
           instants.add(instant);
@@ -272,7 +275,7 @@ public final class Engine {
         real(plain, rows, before, instant, Map.of());
         real(varied, rows, before, instant, spans);
       }
-      for (Map.Entry<Long, Span> each : spans.entrySet()) {
+      for (Map.Entry<Long, Times.Span> each : spans.entrySet()) {
         Table table = Table.values()[(int) (each.getKey() >>> 32)];
         varied.add(
             table,
@@ -282,8 +285,8 @@ public final class Engine {
       }
       Change.Result one = Change.of(without, plain, instant);
       Change.Result other = Change.of(with, varied, instant);
-      without = one.snapshot();
-      with = other.snapshot();
+      without = one.snapshot().tried(unmoved);
+      with = other.snapshot().tried(spans);
       before = instant;
       boolean anew = !one.flips().all().equals(other.flips().all());
       if (!watcher.at(Store.instant(instant), without, with, anew)) {
@@ -293,7 +296,7 @@ public final class Engine {
   }
 
   /** Adds the rows of a boundary that turn between two moments, but for those that are varied. */
-  private void real(Delta delta, IntList rows, long before, long at, Map<Long, Span> varied) {
+  private void real(Delta delta, IntList rows, long before, long at, Map<Long, Times.Span> varied) {
     for (int i = 0; i < rows.size(); i++) {
       Table table = Table.values()[rows.get(i) >>> 28];
       int row = rows.get(i) & 0x0FFF_FFFF;

@@ -254,6 +254,20 @@ public final class EngineAccess implements AccessView {
   }
 
   @Override
+  public @Nullable Instant ends(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? null : new Until(snapshot, p).of(e);
+  }
+
+  @Override
+  public @Nullable Instant entitledUntil(PersonId person, EntitlementId entitlement) {
+    int p = snapshot.number(person);
+    int e = snapshot.number(entitlement);
+    return p < 0 || e < 0 ? null : new Until(snapshot, p).entitled(e);
+  }
+
+  @Override
   public Collection<EntitlementId> leadsTo(GroupId id) {
     int group = snapshot.number(id);
     if (group < 0) {

@@ -3,6 +3,7 @@ package eleutheria.core.access.engine;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
 import java.util.AbstractSet;
@@ -29,11 +30,18 @@ public final class Reasons {
   private final Snapshot snapshot;
   private final Store store;
   private final int person;
+  private final Until until;
 
   private Reasons(Snapshot snapshot, int person) {
     this.snapshot = snapshot;
     this.store = snapshot.store;
     this.person = person;
+    this.until = new Until(snapshot, person);
+  }
+
+  private Instant until(int grantRow) {
+    long end = until.ofGrant(grantRow);
+    return end >= Rows.FOREVER ? Moments.FOREVER : Store.instant(end);
   }
 
   /** Every ground on which a person is entitled, those of their own first, then oldest first. */
@@ -51,7 +59,7 @@ public final class Reasons {
     for (int i = 0; i < pairs.length; i += 2) {
       if (pairs[i] == entitlement) {
         Grant grant = store.grantOf(pairs[i + 1]);
-        own.add(new Ground(grant, List.of(), Set.of(), 0, NONE, grant.until()));
+        own.add(new Ground(grant, List.of(), Set.of(), 0, NONE, until(pairs[i + 1])));
       }
     }
     List<Ground> others = new ArrayList<>(4);
@@ -63,7 +71,7 @@ public final class Reasons {
       int filter = Store.subjectOf(store.subject(row));
       if (Snapshot.or(state.fitting().get(filter)).contains(person)) {
         Grant grant = store.grantOf(row);
-        others.add(new Ground(grant, List.of(), Set.of(), 0, matched(filter), grant.until()));
+        others.add(new Ground(grant, List.of(), Set.of(), 0, matched(filter), until(row)));
       }
     }
     Comparator<Ground> oldest =
@@ -155,14 +163,18 @@ public final class Reasons {
     Collections.reverse(chain);
     int ways = tree ? 1 : ways(reached, own, subject);
     Grant grant = store.grantOf(row);
-    Instant until = ways == 1 ? sooner(row, grant, reached, by, end) : grant.until();
     int first = end;
     while (by.get(first) >= 0) {
       first = by.get(first);
     }
     int form = state.forms().get(reached.get(first));
     return new Ground(
-        grant, chain, new Distinct<>(edges), ways - 1, form == 0 ? NONE : matched(form - 1), until);
+        grant,
+        chain,
+        new Distinct<>(edges),
+        ways - 1,
+        form == 0 ? NONE : matched(form - 1),
+        until(row));
   }
 
   /** A set of things that are known to differ; a handful, mostly only walked. */
@@ -195,26 +207,6 @@ public final class Reasons {
       }
     }
     return false;
-  }
-
-  /** The end of a single way: the first of its memberships to end by itself. */
-  private Instant sooner(int grantRow, Grant grant, IntList reached, IntList by, int end) {
-    long least = store.rows(Table.GRANTS).until(grantRow);
-    long soonest = least;
-    int at = end;
-    while (at >= 0) {
-      int from = by.get(at);
-      Rows rows = store.rows(from >= 0 ? Table.EDGES : Table.MEMBERS);
-      int member = from >= 0 ? reached.get(from) : person;
-      // A list that a filter has taken the place of says nothing.
-      boolean filtered = from < 0 && snapshot.state.forms().get(reached.get(at)) != 0;
-      int row = filtered ? -1 : rows.onAt(reached.get(at), member, 0, snapshot.at);
-      if (row >= 0 && rows.until(row) < soonest) {
-        soonest = rows.until(row);
-      }
-      at = from;
-    }
-    return soonest == least ? grant.until() : Store.instant(soonest);
   }
 
   /** How many ways without a circle lead to the subject, up to a limit. */

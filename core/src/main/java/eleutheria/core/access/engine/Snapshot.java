@@ -7,6 +7,7 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import java.time.Instant;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.ImmutableBitmapDataProvider;
@@ -39,6 +40,8 @@ public final class Snapshot {
   // Worked out at the first question, kept and moved by changes from then on.
   final AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue;
   final AtomicReferenceArray<@Nullable Matrix> matrices;
+  // The rows that a trial has otherwise than they are on record; nothing outside of one.
+  private final Map<Long, Times.Span> varied;
 
   /**
    * All arrays of a snapshot.
@@ -122,6 +125,17 @@ public final class Snapshot {
       State state,
       AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue,
       AtomicReferenceArray<@Nullable Matrix> matrices) {
+    this(store, at, state, byValue, matrices, Map.of());
+  }
+
+  private Snapshot(
+      Store store,
+      long at,
+      State state,
+      AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue,
+      AtomicReferenceArray<@Nullable Matrix> matrices,
+      Map<Long, Times.Span> varied) {
+    this.varied = varied;
     this.store = store;
     this.at = at;
     this.state = state;
@@ -169,6 +183,16 @@ public final class Snapshot {
             IntChunks.empty());
     return new Snapshot(
         store, Long.MIN_VALUE, state, new AtomicReferenceArray<>(0), new AtomicReferenceArray<>(0));
+  }
+
+  /** The same as a state of a trial, in which some rows are true at other times. */
+  Snapshot tried(Map<Long, Times.Span> rows) {
+    return new Snapshot(store, at, state, byValue, matrices, rows);
+  }
+
+  /** When rows are true, as this state has it. */
+  Times times() {
+    return new Times(store, varied);
   }
 
   /** The moment that this state is of. */

@@ -31,11 +31,52 @@ import org.roaringbitmap.RoaringBitmap;
  */
 public final class Spans {
   private final Store store;
+  private final Times times;
   private final int entitlement;
+  private long start;
+  // The grant that alone is asked about; −1 for all.
+  private int onlyGrant = -1;
 
   Spans(Engine engine, int entitlement) {
     this.store = engine.store();
+    this.times = new Times(store, Map.of());
     this.entitlement = entitlement;
+  }
+
+  /** From a state on, which may be one of a trial. */
+  Spans(Snapshot snapshot, int entitlement) {
+    this.store = snapshot.store;
+    this.times = snapshot.times();
+    this.entitlement = entitlement;
+    this.start = snapshot.at;
+  }
+
+  /**
+   * The first moment from the state on at which a person does not hold it, or is not entitled.
+   *
+   * @param grant the row of the grant by which alone; −1 for by whatever
+   * @return {@link Rows#FOREVER} if there is none
+   */
+  long end(int person, int grant, boolean held) {
+    onlyGrant = grant < 0 ? -1 : store.rows(Table.GRANTS).key(grant);
+    Gathering gathered;
+    synchronized (store) {
+      gathered = gather(start, Rows.FOREVER, RoaringBitmap.bitmapOf(person));
+    }
+    Snapshot state = Change.of(Snapshot.empty(store), gathered.start, start).snapshot();
+    boolean is = held ? state.holds(person, entitlement) : state.entitled(person, entitlement);
+    if (!is) {
+      return start;
+    }
+    for (Map.Entry<Long, Delta> change : gathered.changes.entrySet()) {
+      Change.Result result = Change.of(state, change.getValue(), change.getKey());
+      state = result.snapshot();
+      Flips.Flip flip = result.flips().of(entitlement);
+      if (flip != null && (held ? flip.loss() : flip.entitledLoss()).contains(person)) {
+        return change.getKey();
+      }
+    }
+    return Rows.FOREVER;
   }
 
   /**
@@ -183,15 +224,19 @@ public final class Spans {
     }
 
     void row(Table table, int row) {
-      Rows rows = store.rows(table);
-      if (rows.on(row, from)) {
+      if (times.on(table, row, from)) {
         start.add(table, row, false, true);
       }
-      if (rows.from(row) > from && rows.from(row) < until) {
-        at(rows.from(row)).add(table, row, false, true);
+      long begins = times.from(table, row);
+      long ends = times.until(table, row);
+      if (begins >= ends) {
+        return;
       }
-      if (rows.until(row) > from && rows.until(row) < until) {
-        at(rows.until(row)).add(table, row, true, false);
+      if (begins > from && begins < until) {
+        at(begins).add(table, row, false, true);
+      }
+      if (ends > from && ends < until) {
+        at(ends).add(table, row, true, false);
       }
     }
 
@@ -242,7 +287,7 @@ public final class Spans {
               found.key(Table.GROUPS, group);
               found.key(Table.FORMS, group);
               for (int row = forms.newest(group); row >= 0; row = forms.earlier(row)) {
-                if (forms.value(row) > 0 && overlaps(forms, row, from, until)) {
+                if (forms.value(row) > 0 && times.overlaps(Table.FORMS, row, from, until)) {
                   filters.add(forms.value(row) - 1);
                 }
               }
@@ -278,7 +323,8 @@ public final class Spans {
         (IntConsumer)
             group -> {
               for (int row = forms.newest(group); row >= 0; row = forms.earlier(row)) {
-                if (forms.value(row) > 0 && overlaps(forms, row, found.from, found.until)) {
+                if (forms.value(row) > 0
+                    && times.overlaps(Table.FORMS, row, found.from, found.until)) {
                   leading.add(group);
                 }
               }
@@ -286,7 +332,7 @@ public final class Spans {
                   group,
                   only,
                   row -> {
-                    if (overlaps(members, row, found.from, found.until)) {
+                    if (times.overlaps(Table.MEMBERS, row, found.from, found.until)) {
                       leading.add(group);
                     }
                   });
@@ -338,10 +384,6 @@ public final class Spans {
             });
   }
 
-  private static boolean overlaps(Rows rows, int row, long from, long until) {
-    return rows.from(row) < until && rows.until(row) > from;
-  }
-
   /**
    * Takes note of grants to people and by filter; gives those to groups, and the filters, at some
    * moment of the span.
@@ -352,7 +394,8 @@ public final class Spans {
     for (int row = grants.newestBy(entitlement); row >= 0; row = grants.earlierBy(row)) {
       int subject = grants.value(row);
       int kind = Store.kindOf(subject);
-      if (!overlaps(grants, row, found.from, found.until)
+      if ((onlyGrant >= 0 && grants.key(row) != onlyGrant)
+          || !times.overlaps(Table.GRANTS, row, found.from, found.until)
           || (only != null && kind == Store.PERSON && !only.contains(Store.subjectOf(subject)))) {
         continue;
       }
@@ -389,7 +432,7 @@ public final class Spans {
     while (!next.isEmpty()) {
       int group = next.poll();
       for (int row = edges.newest(group); row >= 0; row = edges.earlier(row)) {
-        if (overlaps(edges, row, found.from, found.until)) {
+        if (times.overlaps(Table.EDGES, row, found.from, found.until)) {
           passed.add(row);
           if (groups.checkedAdd(edges.value(row))) {
             next.add(edges.value(row));

@@ -13,6 +13,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
@@ -75,6 +76,9 @@ class EngineHistoryTest {
       where = "seed " + seed + ", after act " + act + " (" + moves + ")";
       // Trying out leaves no trace.
       engine.trial(moves, world.now);
+      if (act % 8 == 0) {
+        endsInATrialAreRight(moves);
+      }
       Flips flips = engine.take(moves, world.now);
       instants.add(world.now);
       before = flipsAreRight(before, flips);
@@ -89,6 +93,43 @@ class EngineHistoryTest {
         spansAreRight();
       }
     }
+  }
+
+  /** In a state that is only tried out, until when is what it will be once it is taken. */
+  private void endsInATrialAreRight(List<Move> moves) {
+    Reference reference = reference();
+    engine.suppose(
+        moves,
+        world.now,
+        Set.of(),
+        (instant, without, with, anew) -> {
+          for (EntitlementId role : world.roles) {
+            endsAreRight(
+                with,
+                reference,
+                instant,
+                world.people.get(Math.floorMod(instant.hashCode(), world.people.size())),
+                role);
+          }
+          return true;
+        });
+  }
+
+  private void endsAreRight(
+      Snapshot state, Reference reference, Instant at, PersonId person, EntitlementId role) {
+    int p = state.number(person);
+    int e = state.number(role);
+    if (p < 0 || e < 0) {
+      return;
+    }
+    boolean holds = reference.holds(person, role, at);
+    boolean entitled = reference.entitled(person, role, at);
+    Instant wanted =
+        holds
+            ? reference.until(person, role, at)
+            : entitled ? reference.entitledUntil(person, role, at) : Moments.FOREVER;
+    Instant told = new Until(state, p).of(e);
+    assertThat(told == null ? Moments.FOREVER : told).as(where + " at " + at).isEqualTo(wanted);
   }
 
   private Reference reference() {
@@ -297,6 +338,7 @@ class EngineHistoryTest {
         }
       }
     }
+    endsAreRight(state, reference, at, person, role);
     List<Ground> grounds = Reasons.of(state, p, e);
     assertThat(grounds.stream().map(g -> g.grant().id()))
         .as(where)
@@ -308,9 +350,10 @@ class EngineHistoryTest {
       assertThat(ground.grant().until()).as(where).isEqualTo(spell.until());
       if (ground.grant().given().subject() instanceof FactValue.Subject.OfGroup of) {
         waysAreRight(at, person, of.group(), ground);
-      } else {
-        assertThat(ground.until()).as(where).isEqualTo(spell.until());
       }
+      assertThat(ground.until())
+          .as(where + " " + ground)
+          .isEqualTo(reference.coveredUntil(ground.grant(), person, at));
     }
   }
 
@@ -341,22 +384,6 @@ class EngineHistoryTest {
     assertThat(ground.chain().size())
         .as(where)
         .isEqualTo(ways.stream().mapToInt(List::size).min().orElseThrow());
-    Instant until = ground.grant().until();
-    if (ways.size() == 1) {
-      ObjectId member = person;
-      for (GroupId group : ground.chain()) {
-        Instant end =
-            world
-                .facts
-                .at(new FactKey.Membership(group, member), at)
-                .filter(s -> !(byFilter(at, group) && ground.chain().getFirst().equals(group)))
-                .map(Spell::until)
-                .orElse(until);
-        until = end.isBefore(until) ? end : until;
-        member = group;
-      }
-    }
-    assertThat(ground.until()).as(where).isEqualTo(until);
   }
 
   private boolean byFilter(Instant at, GroupId group) {
