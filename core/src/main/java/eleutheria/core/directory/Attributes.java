@@ -1,8 +1,8 @@
 package eleutheria.core.directory;
 
 import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.ledger.LedgerChain;
 import java.util.regex.Pattern;
 
 /** The attributes that the product itself reads; all others are the organisation's own. */
@@ -23,12 +23,32 @@ public final class Attributes {
 
   private Attributes() {}
 
-  /** The key of one value of an attribute. */
-  public static FactKey.Attribute key(PersonId person, String name, boolean many, String value) {
-    return new FactKey.Attribute(person, name, many ? slot(person, value) : "");
+  /**
+   * The key of one value of an attribute.
+   *
+   * @param slot which of its values, where it may have many; it tells nothing of the value
+   */
+  public static FactKey.Attribute key(PersonId person, String name, boolean many, String slot) {
+    return new FactKey.Attribute(person, name, many ? slot : "");
   }
 
-  private static String slot(PersonId person, String value) {
-    return LedgerChain.hash(person.value() + " " + value).substring(0, 16);
+  /**
+   * The key under which a value is on record, or else a fresh one. Slots are random: a hash of the
+   * value would tell it to whoever guesses, and could not be erased.
+   */
+  public static FactKey.Attribute keyOf(
+      Moment moment, PersonId person, String name, boolean many, String value) {
+    if (!many) {
+      return key(person, name, false, "");
+    }
+    for (FactKey key : moment.facts().about(person)) {
+      if (key instanceof FactKey.Attribute attribute
+          && attribute.name().equals(name)
+          && moment.facts().from(key, moment.at()).stream()
+              .anyMatch(spell -> spell.value().equals(new FactValue.Text(value)))) {
+        return attribute;
+      }
+    }
+    return key(person, name, true, "%016x".formatted(moment.ids().get().getLeastSignificantBits()));
   }
 }

@@ -81,6 +81,14 @@ public sealed interface Case {
     }
   }
 
+  /** The check of the ledger has found a difference. */
+  record LedgerDiffers(Instant due, long entries, String why) implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+
   /** A draft that waits for this reader's yes, or one of theirs that holds itself. */
   record Drafted(Draft draft, Instant due) implements Case {
     @Override

@@ -28,8 +28,8 @@ public sealed interface FactKey {
   record Status(PersonId subject) implements FactKey {}
 
   /**
-   * One value of an attribute. {@code slot} is empty where the attribute has one value, and the
-   * value's hash where it has many. Value: {@link FactValue.Text}.
+   * One value of an attribute. {@code slot} is empty where the attribute has one value, and random
+   * where it has many. Value: {@link FactValue.Text}.
    */
   record Attribute(PersonId subject, String name, String slot) implements FactKey {}
 

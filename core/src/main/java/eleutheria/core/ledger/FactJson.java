@@ -37,6 +37,25 @@ import org.jspecify.annotations.Nullable;
 public final class FactJson {
   private FactJson() {}
 
+  /**
+   * The key of a change, with what is sealed of it put back.
+   *
+   * @param kept the text of the payload {@code N.key}; null where there is none
+   * @return null where what was sealed is gone
+   */
+  public static @Nullable FactKey key(String kind, Map<?, ?> json, @Nullable Object kept) {
+    if (!json.containsKey("sealed")) {
+      return key(kind, json);
+    }
+    if (kept == null) {
+      return null;
+    }
+    Map<Object, Object> whole = new LinkedHashMap<>(json);
+    whole.remove("sealed");
+    whole.put("key", kept);
+    return key(kind, whole);
+  }
+
   /** The kind of a key, as it stands in a change. */
   public static String kind(FactKey key) {
     return switch (key) {

@@ -38,7 +38,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class LedgerChain {
   /** The version of the format that this class writes. */
-  public static final int FORMAT = 1;
+  public static final int FORMAT = 2;
 
   private final RandomGenerator salts;
 
@@ -100,10 +100,17 @@ public final class LedgerChain {
     Map<String, Object> json = new LinkedHashMap<>();
     String kind = FactJson.kind(edit.key());
     Map<String, Object> key = FactJson.key(edit.key());
+    if (personal && edit.key() instanceof FactKey.Link link) {
+      // By which number a source knows somebody; whom it stands for is an id and stays.
+      key = new LinkedHashMap<>(key);
+      key.remove("key");
+      key.put("sealed", seal(seq + ".key", link.key(), payloads));
+    }
     json.put("kind", kind);
     json.put("key", key);
-    side(json, "before", edit.base(), seq, personal, payloads);
-    side(json, "after", edit.wanted(), seq, personal, payloads);
+    boolean values = personal && !(edit.key() instanceof FactKey.Link);
+    side(json, "before", edit.base(), seq, values, payloads);
+    side(json, "after", edit.wanted(), seq, values, payloads);
     return new SealedEntry.SealedChange(kind, CanonicalJson.write(key), CanonicalJson.write(json));
   }
 

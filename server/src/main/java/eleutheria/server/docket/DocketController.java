@@ -25,6 +25,7 @@ import eleutheria.server.brought.ProposalStore;
 import eleutheria.server.departures.OwnedThing;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.drafts.WaitingDrafts;
+import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
 import eleutheria.server.portal.ReportStore;
@@ -62,6 +63,7 @@ class DocketController {
   private final ProposalStore proposals;
   private final ReportStore reports;
   private final Openings openings;
+  private final LedgerTrust trust;
   private final Organisation organisation;
   private final ServerSettings settings;
   private final Clock clock;
@@ -73,6 +75,7 @@ class DocketController {
       ProposalStore proposals,
       ReportStore reports,
       Openings openings,
+      LedgerTrust trust,
       Organisation organisation,
       ServerSettings settings,
       Clock clock) {
@@ -82,6 +85,7 @@ class DocketController {
     this.proposals = proposals;
     this.reports = reports;
     this.openings = openings;
+    this.trust = trust;
     this.organisation = organisation;
     this.settings = settings;
     this.clock = clock;
@@ -95,7 +99,7 @@ class DocketController {
   record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
 
   /**
-   * @param kind request, leaving, draft, rule, proposal or report
+   * @param kind request, leaving, draft, rule, proposal, report or ledger
    * @param due by when it must be decided
    * @param cases one, or several that are alike
    */
@@ -137,14 +141,25 @@ class DocketController {
     SeparationRules rules = rules();
     Docket.Waits waits =
         new Docket.Waits(open, waiting, rules, proposals.waiting(), reports.waiting());
-    List<Case> mine = Docket.of(access, waits, viewer.authority(), now, false);
-    List<Case> every = Docket.of(access, waits, viewer.authority(), now, true);
+    List<Case> mine = new ArrayList<>(differing(viewer));
+    mine.addAll(Docket.of(access, waits, viewer.authority(), now, false));
+    List<Case> every = new ArrayList<>(differing(viewer));
+    every.addAll(Docket.of(access, waits, viewer.authority(), now, true));
     return new DocketView(
         mine.size(),
         every.size(),
         viewer.authority().has(Power.REQUESTS_STEP_IN),
         Docket.folded(all ? every : mine).stream().map(f -> fold(access, viewer, f)).toList(),
         world.position());
+  }
+
+  /** What the last check of the ledger found, first of all, for whoever reads all of it. */
+  private List<Case> differing(Viewer viewer) {
+    LedgerTrust.Difference found =
+        viewer.authority().hasEverywhere(Power.LEDGER_READ) ? trust.difference() : null;
+    return found == null
+        ? List.of()
+        : List.of(new Case.LedgerDiffers(found.at(), found.entries(), found.why()));
   }
 
   private static FoldView fold(AccessView access, Viewer viewer, List<Case> fold) {
@@ -156,6 +171,7 @@ class DocketController {
           case Case.Breached c -> "rule";
           case Case.PutForward c -> "proposal";
           case Case.Reported c -> "report";
+          case Case.LedgerDiffers c -> "ledger";
         },
         fold.getFirst().due(),
         fold.stream().map(c -> line(access, viewer, c)).toList());
@@ -221,6 +237,17 @@ class DocketController {
               0,
               0,
               new NamedCase(c.report().tileName(), "reported"),
+              true);
+      case Case.LedgerDiffers c ->
+          new CaseLine(
+              "difference",
+              null,
+              null,
+              null,
+              null,
+              (int) c.entries(),
+              0,
+              new NamedCase(c.why(), "differs"),
               true);
       case Case.Drafted c ->
           new CaseLine(

@@ -20,6 +20,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FreshIds;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
@@ -52,6 +53,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record3;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Isolation;
@@ -84,6 +86,7 @@ public class Acts {
   private final Freshness freshness;
   private final Leaving leaving;
   private final Asking asking;
+  private final Trusting trusting;
   private final TransactionTemplate transaction;
   private final AtomicReference<@Nullable Holding> holding = new AtomicReference<>();
   private final SecureRandom random = new SecureRandom();
@@ -101,6 +104,7 @@ public class Acts {
       Freshness freshness,
       Leaving leaving,
       Asking asking,
+      @Lazy Trusting trusting,
       PlatformTransactionManager transactions) {
     this.db = db;
     this.world = world;
@@ -112,6 +116,7 @@ public class Acts {
     this.freshness = freshness;
     this.leaving = leaving;
     this.asking = asking;
+    this.trusting = trusting;
     this.transaction = new TransactionTemplate(transactions);
     transaction.setIsolationLevel(Isolation.READ_COMMITTED.value());
   }
@@ -125,6 +130,12 @@ public class Acts {
   /** Shuts whatever lets somebody in who has left. */
   public interface Leaving {
     void left(DSLContext tx, PersonId person);
+  }
+
+  /** Knows whether the ledger is to be gone on with. */
+  public interface Trusting {
+    /** Ends what is asked for, if it is not. */
+    void require();
   }
 
   /** Knows what exactly was asked for, so that a key stands for one thing. */
@@ -253,6 +264,9 @@ public class Acts {
       Beside<T> beside) {
     LedgerHead head = ledger.lockHead(db);
     holds(new Holding(actor, clock.instant()));
+    if (actor instanceof Actor.OfPerson) {
+      trusting.require();
+    }
     if (repeatKey != null) {
       Record3<Long, String, String> before =
           db.select(REPEATED_ACT.POSITION, REPEATED_ACT.RESULT, REPEATED_ACT.ASKED)
@@ -475,6 +489,10 @@ public class Acts {
     return key ->
         key instanceof FactKey.Naming
             || key instanceof FactKey.GrantReason
+            // They name whom to call.
+            || key instanceof FactKey.Application
+            || key instanceof FactKey.Tile
+            || (key instanceof FactKey.Link link && link.thing() == ObjectKind.PERSON)
             || (key instanceof FactKey.Attribute attribute
                 && (!definitions.containsKey(attribute.name())
                     || definitions.get(attribute.name()).personal()));

@@ -4,10 +4,13 @@ import static eleutheria.server.tables.Tables.DUE;
 import static eleutheria.server.tables.Tables.LEASE;
 import static eleutheria.server.tables.Tables.WATERMARK;
 
+import eleutheria.core.facts.Moments;
+import eleutheria.core.ledger.Outcome;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -48,6 +51,17 @@ class DueJob {
     while (db.fetchExists(DUE, DUE.DUE_AT.le(now)) && leased(now)) {
       next(now);
     }
+  }
+
+  /** An entry by the clock says for when it was due; when it was done, every entry says. */
+  private static Outcome<String> dated(Outcome<String> outcome, Instant due) {
+    if (!(outcome instanceof Outcome.Done<String> done)) {
+      return outcome;
+    }
+    Map<String, Object> details = new LinkedHashMap<>(done.act().details());
+    details.put("due", Moments.text(due));
+    return new Outcome.Done<>(
+        done.act().with(details), done.edits(), done.result(), done.errands(), done.right());
   }
 
   private boolean leased(Instant now) {
@@ -93,7 +107,9 @@ class DueJob {
             log.warn("Nothing here does what is due of the kind {}", kind);
             return java.util.Optional.empty();
           }
-          return handled[0].decide(moment, due, cites, subjects);
+          return handled[0]
+              .decide(moment, due, cites, subjects)
+              .map(outcome -> dated(outcome, due));
         },
         (tx, result, entry) -> handled[0].beside(tx, result, entry));
   }

@@ -136,7 +136,7 @@ public final class EngineFacts {
                 high,
                 low,
                 row.getString(2),
-                !row.getString(3).isEmpty(),
+                row.getString(3),
                 row.getString(4),
                 micros(row, 5),
                 micros(row, 6));

@@ -31,6 +31,7 @@ class LedgerController {
   private static final int LONGEST_PAGE = 200;
 
   private final LedgerReader reader;
+  private final LedgerTrust trust;
   private final LedgerExport export;
   private final LedgerKey key;
   private final LedgerStore store;
@@ -40,6 +41,7 @@ class LedgerController {
 
   LedgerController(
       LedgerReader reader,
+      LedgerTrust trust,
       LedgerExport export,
       LedgerKey key,
       LedgerStore store,
@@ -47,6 +49,7 @@ class LedgerController {
       World world,
       DSLContext db) {
     this.reader = reader;
+    this.trust = trust;
     this.export = export;
     this.key = key;
     this.store = store;
@@ -126,12 +129,12 @@ class LedgerController {
 
   @PostMapping("/api/ledger/check")
   @Needs(Power.LEDGER_READ)
-  LedgerReader.Checked check(Viewer viewer) {
+  LedgerCheck.Checked check(Viewer viewer) {
     if (!viewer.authority().hasEverywhere(Power.LEDGER_READ)) {
       throw Refusal.of(
           Problem.forbidden("reach", "Checking the chain needs “ledger.read” without limits."));
     }
-    return reader.check();
+    return trust.check();
   }
 
   /** The public key with which an export is verified. */

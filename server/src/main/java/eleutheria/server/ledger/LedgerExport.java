@@ -14,11 +14,14 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** Writes the ledger as JSON Lines with a signed head line; docs/ledger-format.md, "Export". */
 @Component
 class LedgerExport {
+  private static final Logger log = LoggerFactory.getLogger(LedgerExport.class);
   private static final int CHUNK = 200;
 
   private final DSLContext db;
@@ -47,7 +50,13 @@ class LedgerExport {
     line(out, header);
     long position = 0;
     while (position < head.position()) {
-      for (LedgerStore.Entry entry : store.entries(db, position, CHUNK)) {
+      List<LedgerStore.Entry> entries = store.entries(db, position, CHUNK);
+      if (entries.isEmpty()) {
+        // Without its last entries the file gets no signed head, so that nobody takes it for whole.
+        log.error("Entries from {} to {} are missing", position + 1, head.position());
+        return;
+      }
+      for (LedgerStore.Entry entry : entries) {
         if (entry.position() > head.position()) {
           break;
         }

@@ -1,5 +1,7 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.server.tables.Tables.DUE;
+
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -17,6 +19,7 @@ import org.springframework.stereotype.Component;
 @Component("ledger")
 class LedgerHealth implements HealthIndicator {
   private static final Duration CLOCKS_APART = Duration.ofSeconds(2);
+  private static final Duration LATE = Duration.ofSeconds(5);
   private static final long ENTRIES_BEHIND = 100;
 
   private final DSLContext db;
@@ -40,9 +43,13 @@ class LedgerHealth implements HealthIndicator {
             .value1()
             .toInstant(ZoneOffset.UTC);
     Duration apart = Duration.between(database, clock.instant()).abs();
-    boolean ready = world.sound() && behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
+    // What was due while nothing ran is done before anybody is let in.
+    boolean late = db.fetchExists(DUE, DUE.DUE_AT.le(database.minus(LATE)));
+    boolean ready =
+        !late && world.sound() && behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
     return (ready ? Health.up() : Health.outOfService())
         .withDetail("behind", behind)
+        .withDetail("late", late)
         .withDetail("rebuilt", world.rebuilt())
         .withDetail("clocksApartMillis", apart.toMillis())
         .build();

@@ -17,7 +17,6 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.FactJson;
-import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.access.Reading;
@@ -352,6 +351,7 @@ public class LedgerReader {
                 of.keySet()
                     .forEach(
                         seq -> {
+                          places.add(seq + ".key");
                           places.add(seq + ".before");
                           places.add(seq + ".after");
                         }));
@@ -395,7 +395,7 @@ public class LedgerReader {
   /** People beside one whom a change is about. */
   private List<PersonId> ofOthers(String text, PersonId one) {
     Map<?, ?> change = json.readValue(text, Map.class);
-    FactKey key = FactJson.key((String) change.get("kind"), (Map<?, ?>) change.get("key"));
+    FactKey key = FactJson.key((String) change.get("kind"), (Map<?, ?>) change.get("key"), "");
     return key.objects().stream()
         .flatMap(
             o -> o instanceof PersonId other && !other.equals(one) ? Stream.of(other) : Stream.of())
@@ -433,8 +433,11 @@ public class LedgerReader {
   private ChangeLine change(String text, int seq, Map<String, String> payloads) {
     Map<?, ?> change = json.readValue(text, Map.class);
     String kind = (String) change.get("kind");
-    FactKey key = FactJson.key(kind, (Map<?, ?>) change.get("key"));
     boolean[] erased = {false};
+    Map<?, ?> keyed = (Map<?, ?>) change.get("key");
+    String kept = payloads.get(seq + ".key");
+    erased[0] = keyed.containsKey("sealed") && kept == null;
+    FactKey key = FactJson.key(kind, keyed, kept == null ? "" : json.readValue(kept, Object.class));
     boolean person = isPerson(key);
     Side before = side(change, "before", seq, payloads, erased, person);
     Side after = side(change, "after", seq, payloads, erased, person);
@@ -531,73 +534,4 @@ public class LedgerReader {
   private String audience(Map<?, ?> map) {
     return naming(names -> names.audience(FactJson.audience(map)));
   }
-
-  /** Checks the whole chain, entry by entry, from what stands in the database. */
-  Checked check() {
-    String previous = "0".repeat(64);
-    long position = 0;
-    int erased = 0;
-    while (true) {
-      List<LedgerStore.Entry> entries = store.entries(db, position, CHUNK);
-      if (entries.isEmpty()) {
-        break;
-      }
-      for (LedgerStore.Entry entry : entries) {
-        if (entry.position() != position + 1) {
-          return new Checked(position, position + 1, erased, "this entry is missing");
-        }
-        Map<?, ?> map = json.readValue(entry.json(), Map.class);
-        if (!previous.equals(map.get("previous"))) {
-          return new Checked(
-              position, entry.position(), erased, "it does not follow the one before");
-        }
-        String wrong = wrong(entry, map);
-        if (!wrong.isEmpty()) {
-          return new Checked(position, entry.position(), erased, wrong);
-        }
-        position = entry.position();
-        previous = entry.hash();
-      }
-      erased += erased(entries.getFirst().position(), position);
-    }
-    return store.head(db).hash().equals(previous)
-        ? new Checked(position, null, erased, null)
-        : new Checked(position, position + 1, erased, "the head names another entry");
-  }
-
-  private String wrong(LedgerStore.Entry entry, Map<?, ?> map) {
-    if (!LedgerChain.hash(entry.json()).equals(entry.hash())) {
-      return "the entry was changed";
-    }
-    List<String> changes = store.changes(db, entry.position(), 0, Integer.MAX_VALUE);
-    if (!LedgerChain.root(changes).equals(map.get("root"))) {
-      return "its changes were changed";
-    }
-    for (Payload payload : store.payloads(db, entry.position())) {
-      String sealed =
-          LedgerChain.sealed(java.util.HexFormat.of().parseHex(payload.salt()), payload.text());
-      String where = payload.at().equals("reason") ? entry.json() : changes.get(seq(payload.at()));
-      if (!where.contains(sealed)) {
-        return "a value beside it was changed";
-      }
-    }
-    return "";
-  }
-
-  private static int seq(String place) {
-    return Integer.parseInt(place.substring(0, place.indexOf('.')));
-  }
-
-  private int erased(long from, long until) {
-    return db.fetchCount(
-        LEDGER_PAYLOAD, LEDGER_PAYLOAD.POSITION.between(from, until), LEDGER_PAYLOAD.TEXT.isNull());
-  }
-
-  /**
-   * What checking came to.
-   *
-   * @param entries how many are whole
-   * @param broken the first position that is not; null if all are
-   */
-  record Checked(long entries, @Nullable Long broken, int erased, @Nullable String why) {}
 }

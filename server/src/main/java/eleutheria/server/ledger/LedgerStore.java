@@ -6,6 +6,7 @@ import static eleutheria.server.tables.Tables.LEDGER_HEAD;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 
+import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Moments;
@@ -109,7 +110,9 @@ public class LedgerStore {
     List<Followed> followed = new ArrayList<>();
     for (Entry entry : entries(db, position, 1_000)) {
       List<Optional<Edit>> edits = read(db, entry.position());
-      if (edits.stream().anyMatch(Optional::isEmpty)) {
+      // What an act of erasing took away stands in no edit.
+      if (edits.stream().anyMatch(Optional::isEmpty)
+          || entry.json().contains("\"act\":\"" + ErasureDecisions.ACT + "\"")) {
         return Optional.empty();
       }
       followed.add(
@@ -140,7 +143,15 @@ public class LedgerStore {
 
   private static Optional<Edit> edit(String json, int seq, Map<String, String> payloads) {
     Map<?, ?> change = JSON.readValue(json, Map.class);
-    FactKey key = FactJson.key((String) change.get("kind"), (Map<?, ?>) change.get("key"));
+    String kept = payloads.get(seq + ".key");
+    FactKey key =
+        FactJson.key(
+            (String) change.get("kind"),
+            (Map<?, ?>) change.get("key"),
+            kept == null ? null : JSON.readValue(kept, Object.class));
+    if (key == null) {
+      return Optional.empty();
+    }
     Spell[] sides = new Spell[2];
     String[] names = {"before", "after"};
     for (int i = 0; i < 2; i++) {

@@ -23,6 +23,10 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param sessionLongest after which a session ends even while it is used
  * @param deskIdle after which the desk asks for the password again if nothing was done there
  * @param deskLongest after which the desk asks for the password again in any case
+ * @param stopOnDifference whether nothing is written while a check of the ledger stands that found
+ *     a difference
+ * @param headsFile where the signed head of the ledger is written to every day; empty for nowhere
+ * @param headsMail whom it is sent to every day; empty for nobody
  * @param egressHosts hosts that the server may fetch from when an administrator tries an address;
  *     one that begins with a dot stands for all below it; none by default
  * @param egressInside whether they may have addresses inside the house
@@ -40,6 +44,9 @@ public record ServerSettings(
     Duration sessionLongest,
     Duration deskIdle,
     Duration deskLongest,
+    boolean stopOnDifference,
+    String headsFile,
+    String headsMail,
     List<String> egressHosts,
     boolean egressInside,
     @Nullable URI mailroom) {

@@ -25,6 +25,20 @@ public class Settings {
         .fetchOptional(SETTING.VALUE);
   }
 
+  /** Keeps a value in place of another. */
+  public void put(String name, String value) {
+    db.insertInto(SETTING)
+        .set(SETTING.NAME, name)
+        .set(SETTING.VALUE, value)
+        .onDuplicateKeyUpdate()
+        .set(SETTING.VALUE, value)
+        .execute();
+  }
+
+  public void forget(String name) {
+    db.deleteFrom(SETTING).where(SETTING.NAME.eq(name)).execute();
+  }
+
   /** Keeps a value unless there is one already, and gives the one that is kept. */
   public String keep(String name, String value) {
     db.insertInto(SETTING)

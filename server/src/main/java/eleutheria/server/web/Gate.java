@@ -113,9 +113,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     String repeatKey = request.getHeader(Repeats.KEY);
     if (repeatKey != null && !Repeats.wellFormed(repeatKey)) {
       throw Refusal.invalid(
-          "idempotency.malformed",
-          "",
-          "An Idempotency-Key is 1 to 80 printable ASCII characters.");
+          "idempotency.malformed", "", "An Idempotency-Key is 1 to 80 printable ASCII characters.");
     }
     Needs needs = method.getMethodAnnotation(Needs.class);
     if (needs == null) {

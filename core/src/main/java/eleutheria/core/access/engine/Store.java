@@ -410,18 +410,22 @@ public final class Store implements Columns {
   }
 
   /**
-   * @param many whether a person may have several values of it
+   * @param slot which of a person's values of it; empty where there is one
    */
   public void attribute(
-      long high, long low, String name, boolean many, String text, long from, long until) {
+      long high, long low, String name, String slot, String text, long from, long until) {
     int number = attributeNumber(name);
-    rows(Table.ATTRIBUTES)
-        .add(
-            people.number(high, low),
-            words(number).code(text),
-            number << 1 | (many ? 1 : 0),
-            from,
-            until);
+    int row =
+        rows(Table.ATTRIBUTES)
+            .add(
+                people.number(high, low),
+                words(number).code(text),
+                number << 1 | (slot.isEmpty() ? 0 : 1),
+                from,
+                until);
+    if (!slot.isEmpty()) {
+      slots.put(row, slot);
+    }
   }
 
   public void defined(String name, ValueType type, long from, long until) {
@@ -499,10 +503,19 @@ public final class Store implements Columns {
 
   private record Content(Table table, int key, int value, int extra) {}
 
+  // By row, which of the values of an attribute that has many; nothing follows from it.
+  private final Map<Integer, String> slots = new HashMap<>();
+
+  private void slot(int row, FactKey key) {
+    if (key instanceof FactKey.Attribute attribute && !attribute.slot().isEmpty()) {
+      slots.put(row, attribute.slot());
+    }
+  }
+
   private void open(FactKey key, Spell spell) {
     Content content = content(key, spell.value());
     if (content != null) {
-      add(content, spell);
+      slot(add(content, spell), key);
     }
   }
 
@@ -615,7 +628,9 @@ public final class Store implements Columns {
       case Move.Opened m -> {
         Content c = content(m.key(), m.spell().value());
         if (c != null) {
-          touched.row(c.table(), add(c, m.spell()), true);
+          int row = add(c, m.spell());
+          slot(row, m.key());
+          touched.row(c.table(), row, true);
         }
       }
       case Move.Ended m -> {
@@ -651,6 +666,7 @@ public final class Store implements Columns {
         Content c = content(m.key(), m.spell().value());
         if (c != null) {
           int row = add(c, m.spell());
+          slot(row, m.key());
           tried.row(c.table(), row, micros(m.spell().from()), micros(m.spell().until()));
         }
       }
@@ -850,7 +866,7 @@ public final class Store implements Columns {
             person(rows.key(row)),
             attributeName(attribute),
             (rows.extra(row) & 1) == 1,
-            words(attribute).text(rows.value(row)));
+            slots.getOrDefault(row, ""));
       }
       case GRANTS -> new FactKey.Grant(new GrantId(grants.id(rows.key(row))));
       case REASONS -> new FactKey.GrantReason(new GrantId(grants.id(rows.key(row))));

@@ -530,7 +530,7 @@ final class PeopleIntake {
             return;
           }
           for (String value : before) {
-            FactKey.Attribute key = Attributes.key(id, name, definition.many(), value);
+            FactKey.Attribute key = Attributes.keyOf(moment, id, name, definition.many(), value);
             boolean stays = wanted.contains(value) || (!definition.many() && !wanted.isEmpty());
             if (!stays) {
               edits.end(key);
@@ -538,7 +538,8 @@ final class PeopleIntake {
           }
           for (String value : wanted) {
             edits.put(
-                Attributes.key(id, name, definition.many(), value), new FactValue.Text(value));
+                Attributes.keyOf(moment, id, name, definition.many(), value),
+                new FactValue.Text(value));
           }
           differences.add(
               new Preview.Difference(
