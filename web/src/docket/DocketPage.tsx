@@ -132,6 +132,8 @@ export function DocketPage() {
             id={shown.cases[0]?.id ?? ''}
             onDecided={() => onDecided(undefined)}
           />
+        ) : shown !== undefined && shown.kind === 'ledger' ? (
+          <LedgerCase fold={shown} />
         ) : shown !== undefined ? (
           <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
         ) : kind === 'draft' && id !== undefined ? (
@@ -158,7 +160,21 @@ const SIGNS: Record<string, string> = {
   rule: 'barricade',
   proposal: 'handshake',
   report: 'megaphone',
+  ledger: 'barricade',
 };
+
+/** What the check of the ledger found, and what to do about it. */
+function LedgerCase({ fold }: { fold: Fold }) {
+  const first = fold.cases[0];
+  return (
+    <>
+      <h2 className="title">{words.docket.ledgerDiffers}</h2>
+      <p>{first?.named?.name}</p>
+      <p className="dim">{words.docket.ledgerHelp(first?.holdings ?? 0)}</p>
+      <DeskLink to="/desk/ledger">{words.docket.toLedger}</DeskLink>
+    </>
+  );
+}
 
 function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
   const { zone } = useSession();
@@ -194,6 +210,9 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
 }
 
 function headline(fold: Fold, first: Schemas['CaseLine']): string {
+  if (first.named?.stage === 'differs') {
+    return words.docket.ledgerDiffers;
+  }
   if (first.named !== null) {
     return first.named.name;
   }
@@ -210,6 +229,9 @@ function subline(fold: Fold, first: Schemas['CaseLine']): string {
     return fold.cases.length === 1
       ? words.docket.putForward(first.who?.displayed ?? '')
       : words.docket.manyPutForward(fold.cases.length);
+  }
+  if (first.named?.stage === 'differs') {
+    return words.docket.checkedUpTo(first.holdings);
   }
   if (first.named?.stage === 'reported') {
     return words.docket.reported(first.who?.displayed ?? '');

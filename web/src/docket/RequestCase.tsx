@@ -73,11 +73,15 @@ function Whole({
           {data.apart.length > 0 && (
             <KeptApart data={data} answers={answers} onAnswer={setAnswers} />
           )}
-          <WhoElse data={data} />
-          <IfYes data={data} count={cases.length} />
+          {data.evidence && (
+            <>
+              <WhoElse data={data} />
+              <IfYes data={data} count={cases.length} />
+            </>
+          )}
         </div>
         <div>
-          {cases.length > 1 ? <Alike cases={cases} /> : <Asker data={data} />}
+          {cases.length > 1 ? <Alike cases={cases} /> : data.evidence && <Asker data={data} />}
           <section className="sheet">
             <h3>{words.docket.steps}</h3>
             <Steps steps={data.request.steps} />

@@ -90,10 +90,12 @@ export function LedgerPage() {
       <div role="status">
         {check.isPending && words.ledger.checking}
         {check.data !== undefined && (
-          <div className={check.data.broken === null ? 'note calm' : 'note loss'}>
-            {check.data.broken === null
+          <div className={check.data.why === null ? 'note calm' : 'note loss'}>
+            {check.data.why === null
               ? words.ledger.intact(check.data.entries, check.data.erased)
-              : words.ledger.broken(check.data.broken, check.data.why ?? '')}
+              : check.data.broken === null
+                ? words.ledger.differs(check.data.entries, check.data.why)
+                : words.ledger.broken(check.data.broken, check.data.why)}
           </div>
         )}
       </div>

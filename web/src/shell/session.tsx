@@ -119,7 +119,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
       const before = signIns.current;
       try {
         const { signed } = await answer(api.GET('/api/session'));
-        if (signed === null) {
+        if (signed === null || signed.deskOver) {
           setLost((lost) => lost || before === signIns.current);
         } else {
           await queries.refetchQueries({ predicate: (query) => query.state.error !== null });
@@ -179,7 +179,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
         has: (power) => signed.powers.includes(power),
       }}
     >
-      <Live person={signed.person} position={data.position} />
+      {!over && <Live person={signed.person} position={data.position} />}
       {children}
       {over && (
         <Suspense>

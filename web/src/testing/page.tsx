@@ -146,6 +146,7 @@ export const SIGNED = {
     ownsListings: false,
     drafts: true,
     leads: false,
+    deskOver: false,
     freshUntil: null,
   },
 };

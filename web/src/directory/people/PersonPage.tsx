@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useParams } from 'react-router';
@@ -8,11 +8,14 @@ import { DepartureDialog } from '../../departures/DepartureDialog';
 import { Drafted } from '../../drafts/Drafted';
 import { PersonUse } from '../../holdings/UsePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
+import { ActDialog } from '../../shell/ActDialog';
 import { useAddress } from '../../shell/addresses';
 import { DeskLink, useLens } from '../../shell/lens';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { TextField } from '../../shell/TextField';
 import { tellDate, tellDay, tellTime } from '../../shell/times';
+import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 import { AttributeList, GroupChains, StatusTag } from './PersonParts';
@@ -140,38 +143,120 @@ function SlipLink({ id }: { id: string }) {
 
 function Account({ page }: { page: Schemas['PersonPage'] }) {
   const { has } = useSession();
-  const queries = useQueryClient();
-  const [key, setKey] = useState(repeatKey);
   const { person } = page;
-  const invite = useMutation({
-    mutationFn: () =>
-      answer(
-        api.POST('/api/people/{id}/invitation', {
-          params: { path: { id: person.id }, header: { 'Idempotency-Key': key } },
-        }),
-      ),
-    onSuccess: () => {
-      setKey(repeatKey());
-      return queries.invalidateQueries({ queryKey: ['history', person.id] });
-    },
-  });
-  const may = (has('people.edit') || has('signin.help')) && person.status !== 'departed';
+  const [erasing, setErasing] = useState(false);
+  const departed = person.status === 'departed';
+  const may = (has('people.edit') || has('signin.help')) && !departed;
   return (
     <>
       <h3>{words.people.account}</h3>
       <p>{page.account ? words.people.hasAccount : words.people.noAccount}</p>
       {may && !page.account && (
-        <Button
-          variant="outline-primary"
-          disabled={invite.isPending}
-          onClick={() => invite.mutate()}
-        >
-          {words.people.invite}
+        <AccountAct
+          person={person}
+          path="/api/people/{id}/invitation"
+          label={words.people.invite}
+          done={words.people.invited}
+        />
+      )}
+      {may && page.account && (
+        <>
+          <AccountAct
+            person={person}
+            path="/api/people/{id}/password-reset"
+            label={words.people.reset}
+            done={words.people.resetSent}
+          />
+          <AccountAct
+            person={person}
+            path="/api/people/{id}/end-sessions"
+            label={words.people.endSessions}
+            done={words.people.sessionsEnded}
+          />
+        </>
+      )}
+      {departed && has('people.edit') && (
+        <Button variant="outline-danger" onClick={() => setErasing(true)}>
+          {words.people.erase}
         </Button>
       )}
-      <div role="status">{invite.isSuccess && words.people.invited(person.displayed)}</div>
-      <ProblemNote error={invite.error} />
+      {erasing && <EraseDialog person={person} onClose={() => setErasing(false)} />}
     </>
+  );
+}
+
+type AccountPath =
+  | '/api/people/{id}/invitation'
+  | '/api/people/{id}/password-reset'
+  | '/api/people/{id}/end-sessions';
+
+/** A button for one act on an account; pressed again before an answer came, it is the same act. */
+function AccountAct({
+  person,
+  path,
+  label,
+  done,
+}: {
+  person: Schemas['PersonView'];
+  path: AccountPath;
+  label: string;
+  done: (name: string) => string;
+}) {
+  const [key, setKey] = useState(repeatKey);
+  const act = useAct(
+    () =>
+      answer(
+        api.POST(path, {
+          params: { path: { id: person.id }, header: { 'Idempotency-Key': key } },
+        }),
+      ),
+    () => setKey(repeatKey()),
+  );
+  return (
+    <div style={{ marginBottom: 8 }}>
+      <Button variant="outline-primary" disabled={act.isPending} onClick={() => act.mutate()}>
+        {label}
+      </Button>
+      <div role="status">{act.isSuccess && done(person.displayed)}</div>
+      <ProblemNote error={act.error} />
+    </div>
+  );
+}
+
+function EraseDialog({ person, onClose }: { person: Schemas['PersonView']; onClose: () => void }) {
+  const [reason, setReason] = useState('');
+  const [key] = useState(repeatKey);
+  const erase = useAct(
+    () =>
+      answer(
+        api.POST('/api/people/{id}/erasure', {
+          params: { path: { id: person.id }, header: { 'Idempotency-Key': key } },
+          body: { reason },
+        }),
+      ),
+    onClose,
+  );
+  return (
+    <ActDialog
+      title={words.people.eraseTitle(person.displayed)}
+      act={words.people.erase}
+      danger
+      disabled={erase.isPending}
+      error={erase.error}
+      fields={['reason']}
+      onAct={() => erase.mutate()}
+      onClose={onClose}
+    >
+      <p>{words.people.eraseHelp}</p>
+      <TextField
+        id="erase-reason"
+        label={words.people.eraseReason}
+        help={words.people.eraseReasonHelp}
+        value={reason}
+        onChange={setReason}
+        wrong={erase.error instanceof Problem ? erase.error.field('reason') : undefined}
+      />
+    </ActDialog>
   );
 }
 

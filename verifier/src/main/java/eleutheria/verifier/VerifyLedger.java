@@ -24,11 +24,13 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Verifies an exported ledger: {@code verify-ledger FILE KEY}, where KEY is the organisation's
- * public key (PEM).
+ * Verifies an exported ledger: {@code verify-ledger [--since HEAD] FILE KEY}, where KEY is the
+ * organisation's public key (PEM). HEAD is a file with signed heads that were given out earlier,
+ * one on a line: the ledger must contain the entry that each of them names.
  *
  * <p>Says "intact", "intact, n payloads erased", or the first position that is broken and why. Exit
  * status 0 if intact, 1 if broken, 2 if it could not be read.
@@ -36,6 +38,7 @@ import org.jspecify.annotations.Nullable;
 public final class VerifyLedger {
   private static final Set<String> ENTRY_LINE = Set.of("changes", "entry", "hash", "payloads");
   private static final Set<String> HEAD = Set.of("hash", "header", "instant", "position");
+  private static final Set<Long> FORMATS = Set.of(1L, 2L);
   private static final HexFormat HEX = HexFormat.of();
 
   private final PublicKey key;
@@ -45,6 +48,8 @@ public final class VerifyLedger {
   private long position;
   private long erased;
   private boolean signed;
+  // Hashes of entries that heads given out earlier name, by position.
+  private final Map<Long, String> expected = new TreeMap<>();
 
   private VerifyLedger(PublicKey key) {
     this.key = key;
@@ -68,12 +73,15 @@ public final class VerifyLedger {
   }
 
   public static void main(String[] args) {
-    if (args.length != 2) {
-      System.err.println("usage: verify-ledger FILE KEY");
+    boolean since = args.length == 4 && args[0].equals("--since");
+    if (args.length != 2 && !since) {
+      System.err.println("usage: verify-ledger [--since HEAD] FILE KEY");
       System.exit(2);
     }
-    try (InputStream in = Files.newInputStream(Path.of(args[0]))) {
-      Verdict verdict = verify(in, key(Files.readString(Path.of(args[1]))));
+    int at = since ? 2 : 0;
+    try (InputStream in = Files.newInputStream(Path.of(args[at]))) {
+      List<String> heads = since ? Files.readAllLines(Path.of(args[1])) : List.of();
+      Verdict verdict = verify(in, key(Files.readString(Path.of(args[at + 1]))), heads);
       System.out.println(verdict);
       System.exit(verdict.broken() == null ? 0 : 1);
     } catch (IOException | GeneralSecurityException | IllegalArgumentException e) {
@@ -90,9 +98,34 @@ public final class VerifyLedger {
   }
 
   public static Verdict verify(InputStream in, PublicKey key) throws IOException {
+    return verify(in, key, List.of());
+  }
+
+  /**
+   * @param heads lines of signed heads that were given out; other lines are passed over
+   * @throws IllegalArgumentException if one of them is not signed with this key
+   */
+  public static Verdict verify(InputStream in, PublicKey key, List<String> heads)
+      throws IOException {
     VerifyLedger verifier = new VerifyLedger(key);
     try {
+      for (String head : heads) {
+        if (head.startsWith("{")) {
+          verifier.expect(head.strip());
+        }
+      }
+    } catch (Malformed e) {
+      throw new IllegalArgumentException("an earlier head: " + e.getMessage());
+    }
+    try {
       verifier.lines(in);
+      if (!verifier.expected.isEmpty()) {
+        return new Verdict(
+            verifier.position,
+            verifier.erased,
+            verifier.expected.keySet().iterator().next(),
+            "a head that was given out earlier names this entry, and it is not there");
+      }
       if (!verifier.signed) {
         throw new Malformed("the signed head line is missing; the file is cut off");
       }
@@ -104,6 +137,19 @@ public final class VerifyLedger {
           verifier.position + 1,
           String.valueOf(e.getMessage()));
     }
+  }
+
+  /** Takes note of a head that was given out. */
+  private void expect(String line) throws Malformed {
+    Object json = StrictJson.read(line);
+    if (!(json instanceof Map<?, ?> map) || !(map.get("head") instanceof Map<?, ?> head)) {
+      throw new Malformed("the line is no head");
+    }
+    if (!signed(line, json)) {
+      throw new Malformed("it is not signed with this key");
+    }
+    long at = StrictJson.member(head, "position", Long.class);
+    expected.put(at, StrictJson.member(head, "hash", String.class));
   }
 
   private void lines(InputStream in) throws IOException, Malformed {
@@ -144,8 +190,8 @@ public final class VerifyLedger {
     Object json = StrictJson.read(line);
     if (header.isEmpty()) {
       if (!"eleutheria-ledger".equals(StrictJson.member(json, "export", String.class))
-          || StrictJson.member(json, "format", Long.class) != 1) {
-        throw new Malformed("the first line is no header of format 1");
+          || !FORMATS.contains(StrictJson.member(json, "format", Long.class))) {
+        throw new Malformed("the first line is no header of format 1 or 2");
       }
       header = line;
     } else if (json instanceof Map<?, ?> map && map.containsKey("head")) {
@@ -183,6 +229,10 @@ public final class VerifyLedger {
       throw new Malformed("its changes were changed");
     }
     payloads(entry, changes, (List<?>) map.get("payloads"));
+    String before = expected.remove(position + 1);
+    if (before != null && !before.equals(hash)) {
+      throw new Malformed("a head that was given out earlier names another entry here");
+    }
     position++;
     previous = hash;
     instant = StrictJson.member(entry, "instant", String.class);
@@ -195,6 +245,11 @@ public final class VerifyLedger {
     }
     for (int i = 0; i < changes.size(); i++) {
       Object change = StrictJson.read(changes.get(i));
+      if (change instanceof Map<?, ?> map
+          && map.get("key") instanceof Map<?, ?> keyed
+          && keyed.get("sealed") instanceof String value) {
+        sealed.put(i + ".key", value);
+      }
       for (String side : List.of("before", "after")) {
         if (change instanceof Map<?, ?> map
             && map.get(side) instanceof Map<?, ?> spell
@@ -234,17 +289,7 @@ public final class VerifyLedger {
         || !head.keySet().equals(HEAD)) {
       throw new Malformed("the head line is malformed");
     }
-    boolean right;
-    try {
-      Signature signature = Signature.getInstance("Ed25519");
-      signature.initVerify(key);
-      signature.update(StrictJson.raw(line, "head").getBytes(StandardCharsets.UTF_8));
-      String hex = StrictJson.member(json, "signature", String.class);
-      right = hex.matches("[0-9a-f]{128}") && signature.verify(HEX.parseHex(hex));
-    } catch (GeneralSecurityException e) {
-      right = false;
-    }
-    if (!right) {
+    if (!signed(line, json)) {
       throw new Malformed("the head is not signed with this key");
     }
     if (!hash(header).equals(head.get("header"))) {
@@ -258,6 +303,18 @@ public final class VerifyLedger {
       throw new Malformed("the head names another last entry; lines are missing");
     }
     signed = true;
+  }
+
+  private boolean signed(String line, Object json) throws Malformed {
+    try {
+      Signature signature = Signature.getInstance("Ed25519");
+      signature.initVerify(key);
+      signature.update(StrictJson.raw(line, "head").getBytes(StandardCharsets.UTF_8));
+      String hex = StrictJson.member(json, "signature", String.class);
+      return hex.matches("[0-9a-f]{128}") && signature.verify(HEX.parseHex(hex));
+    } catch (GeneralSecurityException e) {
+      return false;
+    }
   }
 
   private static String hash(String text) {

@@ -74,6 +74,17 @@ public final class GroupDecisions {
           Problem.stale("name", "Someone has named it “" + group.name() + "” meanwhile."));
     }
     List<Problem> problems = nameProblems(moment, id, name);
+    // A name is read by everybody in it; whoever reaches a part of them leaves it alone.
+    long outside = outside(moment, moment.directory().members(id));
+    if (outside > 0) {
+      problems.add(
+          Problem.forbidden(
+              "reach",
+              "%s in it %s outside your reach, so you cannot rename it."
+                  .formatted(
+                      outside == 1 ? "1 person" : outside + " people",
+                      outside == 1 ? "is" : "are")));
+    }
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -363,19 +374,21 @@ public final class GroupDecisions {
 
   private static List<Problem> unreached(Moment moment, Set<PersonId> moved) {
     List<Problem> problems = new ArrayList<>();
-    long outside =
-        moved.stream()
-            .flatMap(person -> moment.directory().person(person).stream())
-            .filter(
-                person ->
-                    !moment.authority().reaches(Power.GROUPS_EDIT, person.value(Attributes.UNIT)))
-            .count();
+    long outside = outside(moment, moved);
     if (outside > 0) {
       problems.add(
           Problem.forbidden(
               "reach", "This moves " + outside + " people who are outside your reach."));
     }
     return problems;
+  }
+
+  private static long outside(Moment moment, Set<PersonId> people) {
+    return people.stream()
+        .flatMap(person -> moment.directory().person(person).stream())
+        .filter(
+            person -> !moment.authority().reaches(Power.GROUPS_EDIT, person.value(Attributes.UNIT)))
+        .count();
   }
 
   /** Nobody gives a power they lack, nor gives one to themselves. */

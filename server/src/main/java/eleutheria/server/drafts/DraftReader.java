@@ -127,7 +127,9 @@ class DraftReader {
       case WAITING ->
           (draft.shared() && DraftDecisions.colleague(viewer.authority()))
               || mayPublish(viewer, draft);
-      case PUBLISHED, DROPPED -> viewer.authority().has(Power.LEDGER_READ);
+      case PUBLISHED -> viewer.authority().has(Power.LEDGER_READ);
+      // What was never shared nor done stays whose it was.
+      case DROPPED -> draft.shared() && viewer.authority().has(Power.LEDGER_READ);
     };
   }
 

@@ -125,8 +125,28 @@ final class CleanSvg {
   private static final Pattern LOCAL = Pattern.compile("url\\(\\s*#[\\w.\\-]+\\s*\\)");
   private static final Pattern NUMBER = Pattern.compile("\\s*(\\d+(?:\\.\\d+)?)(?:px)?\\s*");
 
+  /** Where nothing may refer on: a mask within a mask within a mask is drawn for ever. */
+  private static final Set<String> ENDS =
+      Set.of("mask", "clipPath", "linearGradient", "radialGradient");
+
+  /** Each of them is drawn apart and laid over, so that a few are enough for any logo. */
+  private static final int MOST_REFERENCES = 64;
+
+  /** Of all coordinates, lengths and colours together. */
+  private static final int MOST_NUMBERS = 20_000;
+
+  private static final double LARGEST_NUMBER = 1e6;
+
+  /** How short a dash may be, as a part of the picture's width. */
+  private static final double SHORTEST_DASH = 0.002;
+
+  private static final Pattern NUMBERS =
+      Pattern.compile("[+-]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eE][+-]?\\d+)?");
+
   private final StringBuilder out = new StringBuilder();
   private int elements;
+  private int references;
+  private int numbers;
 
   private CleanSvg() {}
 
@@ -137,7 +157,7 @@ final class CleanSvg {
     }
     CleanSvg clean = new CleanSvg();
     double[] size = size(root);
-    clean.write(root, 0, size);
+    clean.write(root, 0, size, false);
     byte[] bytes = clean.out.toString().getBytes(StandardCharsets.UTF_8);
     return new CleanPicture(true, bytes, (int) Math.ceil(size[0]), (int) Math.ceil(size[1]));
   }
@@ -190,7 +210,10 @@ final class CleanSvg {
         "picture.size", "It says neither a view box nor a width and height in pixels.");
   }
 
-  private void write(Element element, int depth, double[] size) {
+  /**
+   * @param end whether it lies in something that may refer to nothing
+   */
+  private void write(Element element, int depth, double[] size, boolean end) {
     if (++elements > MOST_ELEMENTS || depth > DEEPEST) {
       throw CleanPicture.refused(
           "picture.large", "It has more than %d shapes.".formatted(MOST_ELEMENTS));
@@ -198,6 +221,8 @@ final class CleanSvg {
     String name = element.getLocalName();
     out.append('<').append(name);
     Map<String, String> attributes = attributes(element);
+    boolean ends = end || ENDS.contains(name);
+    attributes.forEach((attribute, value) -> bounded(attribute, value, ends, size));
     if (depth == 0) {
       attributes.putIfAbsent("viewBox", "0 0 %s %s".formatted(plain(size[0]), plain(size[1])));
       attributes.remove("width");
@@ -218,11 +243,43 @@ final class CleanSvg {
               "picture.deed", "It contains “%s”, which a picture does not need.".formatted(local));
         }
         if (SVG.equals(inner.getNamespaceURI()) && DRAWN.contains(local)) {
-          write(inner, depth + 1, size);
+          write(inner, depth + 1, size, ends);
         }
       }
     }
     out.append("</").append(name).append('>');
+  }
+
+  /** Keeps a picture from costing more to draw than it looks. */
+  private void bounded(String attribute, String value, boolean ends, double[] size) {
+    if (attribute.equals("id")) {
+      return;
+    }
+    boolean refers = LOCAL.matcher(value).find();
+    if (refers && (ends || ++references > MOST_REFERENCES)) {
+      throw CleanPicture.refused(
+          "picture.deed",
+          ends
+              ? "A mask, clip or gradient in it refers to another; draw it without."
+              : "It has more than %d masks, clips and gradients in use."
+                  .formatted(MOST_REFERENCES));
+    }
+    Matcher found = NUMBERS.matcher(LOCAL.matcher(value).replaceAll(""));
+    while (found.find()) {
+      double number = Double.parseDouble(found.group());
+      boolean colour = found.start() > 0 && value.charAt(0) == '#';
+      if (++numbers > MOST_NUMBERS) {
+        throw CleanPicture.refused(
+            "picture.large", "It has more than %d numbers.".formatted(MOST_NUMBERS));
+      }
+      if (!colour && !(Math.abs(number) <= LARGEST_NUMBER)) {
+        throw CleanPicture.refused("picture.large", "Its “%s” is too large.".formatted(attribute));
+      }
+      if (attribute.equals("stroke-dasharray")
+          && number < Math.max(size[0], size[1]) * SHORTEST_DASH) {
+        throw CleanPicture.refused("picture.large", "Its dashes are too short to be seen.");
+      }
+    }
   }
 
   private static String plain(double number) {

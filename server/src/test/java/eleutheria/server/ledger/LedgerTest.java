@@ -52,22 +52,100 @@ class LedgerTest {
   }
 
   @Test
-  void anErasedPayloadLeavesTheChainWholeAndTheStateReadable() {
-    String place =
-        db.select(LEDGER_PAYLOAD.PLACE)
+  void aValueThatIsGoneWithoutAnActOfErasingIsMissing() {
+    var payload =
+        db.select(LEDGER_PAYLOAD.PLACE, LEDGER_PAYLOAD.TEXT)
             .from(LEDGER_PAYLOAD)
             .where(LEDGER_PAYLOAD.POSITION.eq(9L))
             .limit(1)
-            .fetchSingle()
-            .value1();
-    db.update(LEDGER_PAYLOAD)
-        .setNull(LEDGER_PAYLOAD.TEXT)
-        .where(LEDGER_PAYLOAD.POSITION.eq(9L), LEDGER_PAYLOAD.PLACE.eq(place))
-        .execute();
+            .fetchSingle();
+    var there = LEDGER_PAYLOAD.POSITION.eq(9L).and(LEDGER_PAYLOAD.PLACE.eq(payload.value1()));
+    db.update(LEDGER_PAYLOAD).setNull(LEDGER_PAYLOAD.TEXT).where(there).execute();
+    JsonNode checked = check();
+    assertThat(checked.path("broken").asLong()).isEqualTo(9);
+    // It lies on the docket until a check is right again.
+    assertThat(ines.get("/api/docket").json().path("folds").get(0).path("kind").asString())
+        .isEqualTo("ledger");
+    assertThat(server.signedIn("oda").get("/api/docket").body()).doesNotContain("ledger");
+    db.update(LEDGER_PAYLOAD).set(LEDGER_PAYLOAD.TEXT, payload.value2()).where(there).execute();
+    assertThat(check().path("why").isNull()).isTrue();
+    assertThat(ines.get("/api/docket").body()).doesNotContain("\"ledger\"");
+  }
+
+  @Test
+  void whatIsWrittenPastTheLedgerIsFound() {
+    // A mandate straight into its table.
+    db.execute(
+        "insert into mandate_held (mandate_id, holder_id, holder_kind, valid_from, valid_until, opened)"
+            + " select mandate_id, ?, 'person', '2026-03-02', '9999-12-31', 1 from mandate limit 1",
+        (Object) bytes(server.seed().person("oda").value()));
     JsonNode checked = check();
     assertThat(checked.path("broken").isNull()).isTrue();
-    assertThat(checked.path("erased").asInt()).isEqualTo(1);
-    assertThat(ines.get("/api/ledger/9").expect(200).body()).contains("erased");
+    assertThat(checked.path("facts").asInt()).isEqualTo(1);
+    assertThat(checked.path("why").asString()).contains("mandate-held");
+    db.execute(
+        "delete from mandate_held where holder_id = ?",
+        (Object) bytes(server.seed().person("oda").value()));
+    assertThat(check().path("why").isNull()).isTrue();
+    // The newest entry cut off, and the head set back as if it had never been.
+    ines.post("/api/groups", Map.of("name", "To be cut")).expect(200);
+    long last = db.fetchSingle("select position from ledger_head").get(0, Long.class);
+    String previous =
+        db.fetchSingle("select hash from ledger_entry where position = ?", last - 1)
+            .get(0, String.class);
+    String head = db.fetchSingle("select hash from ledger_head").get(0, String.class);
+    db.execute("update ledger_head set position = ?, hash = ?", last - 1, previous);
+    assertThat(check().path("why").isNull()).isFalse();
+    db.execute("update ledger_head set position = ?, hash = ?", last, head);
+    assertThat(check().path("why").isNull()).isTrue();
+  }
+
+  @Test
+  void aSignInThatIsTakenAwayLaterIsMissed() {
+    EventBatches batches = server.context().getBean(EventBatches.class);
+    server.signedIn("jonas");
+    batches.seal();
+    assertThat(check().path("why").isNull()).isTrue();
+    var row = db.fetchSingle("select * from signin_event order by id desc limit 1");
+    db.execute("update signin_event set success = not success where id = ?", row.get("id"));
+    assertThat(check().path("why").asString()).contains("sign-ins");
+    db.execute("update signin_event set success = not success where id = ?", row.get("id"));
+    assertThat(check().path("why").isNull()).isTrue();
+  }
+
+  @Test
+  void erasingTakesWhatIsPersonalFromTheLedgerAndTheFactsAndTheCheckSaysHowMuch() {
+    String gone = "/api/people/" + server.seed().person("gone").value();
+    String oda = "/api/people/" + server.seed().person("oda").value();
+    Map<String, String> why = Map.of("reason", "asked for under the law");
+    assertThat(ines.post(oda + "/erasure", why).expect(422).problems())
+        .contains("erase.not-departed");
+    server.signedIn("oda").post(gone + "/erasure", why).expect(403);
+    assertThat(ines.post(gone + "/erasure", Map.of("reason", " ")).expect(422).problems())
+        .contains("erase.no-reason");
+    assertThat(ines.get(gone).body()).contains("Gone Away", "gone@x.example");
+    ines.post(gone + "/erasure", why).expect(200);
+    JsonNode checked = check();
+    assertThat(checked.path("why").isNull()).isTrue();
+    assertThat(checked.path("erased").asInt()).isGreaterThanOrEqualTo(1);
+    assertThat(ines.get(gone).expect(200).body())
+        .doesNotContain("Gone Away")
+        .doesNotContain("gone@x.example");
+    assertThat(ines.get(gone + "/history").expect(200).body()).doesNotContain("Gone Away");
+    for (String table : new String[] {"naming", "attribute", "ledger_payload"}) {
+      assertThat(db.fetch("select * from " + table).toString())
+          .as(table)
+          .doesNotContain("Gone")
+          .doesNotContain("gone@x.example");
+    }
+    assertThat(ines.post(gone + "/erasure", why).expect(422).problems()).contains("erase.nothing");
+  }
+
+  private static byte[] bytes(java.util.UUID id) {
+    return java.nio.ByteBuffer.allocate(16)
+        .putLong(id.getMostSignificantBits())
+        .putLong(id.getLeastSignificantBits())
+        .array();
   }
 
   @Test

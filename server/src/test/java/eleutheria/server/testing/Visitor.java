@@ -135,6 +135,22 @@ public final class Visitor {
     return exchange(request, !method.equals("GET"));
   }
 
+  /** The token of this visitor's session. */
+  public String csrf() {
+    get("/api/session");
+    return token();
+  }
+
+  /** A request with just these headers, as some other page would send it. */
+  public Answer with(Map<String, String> headers, String method, String path, Object body) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(base + path))
+            .method(method, BodyPublishers.ofString(JSON.writeValueAsString(body)))
+            .header("Content-Type", "application/json");
+    headers.forEach(request::header);
+    return exchange(request, false);
+  }
+
   /** What an act would do, without doing it. */
   public Answer foresee(String method, String path, Object body) {
     header = new String[] {"Foresee", "true"};

@@ -48,6 +48,7 @@ class EndpointsTest {
             .stream()
             .filter(line -> !line.isBlank() && !line.startsWith("#"))
             .toList();
+    Files.write(Path.of("target/endpoints.txt"), found);
     assertThat(String.join("\n", found)).isEqualTo(String.join("\n", table));
   }
 
@@ -103,6 +104,7 @@ class EndpointsTest {
   @Test
   void theApiDocumentIsTheOneThatTheWebIsBuiltFrom() throws IOException {
     JsonNode now = server.nobody().get("/v3/api-docs").expect(200).json();
+    Files.writeString(Path.of("target/openapi.json"), now.toPrettyString());
     JsonNode kept = JsonMapper.builder().build().readTree(Path.of("../docs/openapi.json").toFile());
     // The demo's endpoint exists only in its profile.
     assertThat(without(kept)).as("renew it with bin/renew-openapi").isEqualTo(without(now));
