@@ -55,6 +55,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     mine: true,
     stepIn: false,
     takeBackUntil: null,
+    evidence: true,
     others: [
       {
         unit: 'Ticketing',

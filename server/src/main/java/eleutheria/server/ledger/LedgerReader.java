@@ -139,7 +139,11 @@ public class LedgerReader {
   private Condition condition(Question question) {
     Condition condition = DSL.noCondition();
     if (question.act() != null) {
-      condition = condition.and(LEDGER_ENTRY.ACT.startsWith(question.act()));
+      condition =
+          condition.and(
+              ascii(question.act())
+                  ? LEDGER_ENTRY.ACT.startsWith(question.act())
+                  : DSL.falseCondition());
     }
     if (question.object() != null) {
       condition = condition.and(about(List.of(question.object())));
@@ -156,7 +160,11 @@ public class LedgerReader {
           condition.and(
               about(things)
                   .or(LEDGER_ENTRY.ACTOR.in(things.stream().map(id -> "person:" + id).toList()))
-                  .or(LEDGER_ENTRY.ACT.containsIgnoreCase(find))
+                  // Names of acts are ASCII, and so is their column.
+                  .or(
+                      ascii(find)
+                          ? LEDGER_ENTRY.ACT.containsIgnoreCase(find)
+                          : DSL.falseCondition())
                   .or(
                       LEDGER_ENTRY.POSITION.in(
                           DSL.select(LEDGER_PAYLOAD.POSITION)
@@ -166,6 +174,10 @@ public class LedgerReader {
                                   LEDGER_PAYLOAD.TEXT.containsIgnoreCase(find)))));
     }
     return condition;
+  }
+
+  private static boolean ascii(String text) {
+    return text.chars().allMatch(c -> c < 128);
   }
 
   private static Condition about(List<UUID> things) {

@@ -3,12 +3,14 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.ATTRIBUTE;
 import static eleutheria.server.tables.Tables.GRANT_REASON;
 import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
+import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static eleutheria.server.tables.Tables.NAMING;
 import static eleutheria.server.tables.Tables.SOURCE_LINK;
 import static eleutheria.server.tables.Tables.THING;
 
+import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
@@ -156,7 +158,13 @@ public class PersonalData {
             .from(LEDGER_OBJECT)
             .join(THING)
             .on(THING.ID.eq(LEDGER_OBJECT.OBJECT_ID))
-            .where(LEDGER_OBJECT.POSITION.in(positions), THING.KIND.eq(ObjectKind.PERSON.word()))
+            .join(LEDGER_ENTRY)
+            .on(LEDGER_ENTRY.POSITION.eq(LEDGER_OBJECT.POSITION))
+            .where(
+                // Why it was erased stays.
+                LEDGER_ENTRY.ACT.ne(ErasureDecisions.ACT),
+                LEDGER_OBJECT.POSITION.in(positions),
+                THING.KIND.eq(ObjectKind.PERSON.word()))
             .groupBy(LEDGER_OBJECT.POSITION)
             .having(DSL.count().eq(1), DSL.max(LEDGER_OBJECT.OBJECT_ID).eq(person.value()))
             .fetch(LEDGER_OBJECT.POSITION));
