@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
@@ -127,6 +127,7 @@ describe('the session', () => {
     draw(
       <SessionGate>
         <Work />
+        <Again />
       </SessionGate>,
       '/desk/people',
     );
@@ -146,13 +147,73 @@ describe('the session', () => {
       }
       return answered;
     });
-    TestStream.open.at(-1)?.tell('moved', { position: 9, topics: ['desk'] });
+    fireEvent.click(screen.getByText('ask again'));
     await waitFor(() => expect(late).toBeDefined());
     await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
     await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
     late?.();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     expect(screen.queryByText(/You are signed out/)).toBeNull();
+  });
+
+  it('asks for a sign-in over the page when the desk wants a new one', async () => {
+    let over = false;
+    serve({
+      'GET /api/session': () => ({
+        body: { ...SIGNED, signed: { ...SIGNED.signed, deskOver: over } },
+      }),
+      'GET /api/people': () =>
+        over
+          ? { status: 401, body: problem('signed-out', 'Sign in to go on.', 401) }
+          : { body: { total: 1214 } },
+      'POST /api/sign-in': () => {
+        over = false;
+        return { body: SIGNED };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    over = true;
+    await userEvent.type(screen.getByLabelText('typed'), 'x');
+    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+  });
+
+  it('hears at once that it was ended elsewhere, and listens again after a new sign-in', async () => {
+    let open = true;
+    serve({
+      'GET /api/session': () => ({ body: open ? SIGNED : { ...SIGNED, signed: null } }),
+      'GET /api/people': () => ({ body: { total: 1214 } }),
+      'POST /api/sign-in': () => {
+        open = true;
+        return { body: SIGNED };
+      },
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    const stream = TestStream.open.at(-1);
+    open = false;
+    stream?.tell('closed', { position: 9, topics: [] });
+    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await waitFor(() => expect(TestStream.open.at(-1)).toBeDefined());
+    expect(TestStream.open.at(-1)).not.toBe(stream);
   });
 
   it('is not thought lost by an answer from before the sign-in', async () => {

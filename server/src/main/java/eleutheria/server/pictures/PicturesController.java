@@ -1,7 +1,9 @@
 package eleutheria.server.pictures;
 
+import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
@@ -59,6 +61,6 @@ class PicturesController {
                     .header("Content-Security-Policy", "default-src 'none'; sandbox")
                     .header("X-Content-Type-Options", "nosniff")
                     .body(kept.bytes()))
-        .orElse(ResponseEntity.notFound().build());
+        .orElseThrow(() -> Refusal.of(Problem.absent("picture")));
   }
 }
