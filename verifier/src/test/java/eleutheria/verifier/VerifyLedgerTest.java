@@ -1,13 +1,16 @@
 package eleutheria.verifier;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Act;
@@ -49,6 +52,13 @@ class VerifyLedgerTest {
 
   /** A small ledger with sealed and open values; one entry's payloads left out if asked. */
   private static List<String> export(int erasedEntry) throws GeneralSecurityException {
+    return export(erasedEntry, "because");
+  }
+
+  /**
+   * @param why the reason of all entries from the fourth on
+   */
+  private static List<String> export(int erasedEntry, String why) throws GeneralSecurityException {
     LedgerChain chain = new LedgerChain(new SplittableRandom(7));
     LedgerHead head = LedgerHead.NONE;
     List<String> out = new ArrayList<>();
@@ -68,6 +78,10 @@ class VerifyLedgerTest {
               ? List.of()
               : List.of(
                   new Edit(new FactKey.Naming(person), null, name),
+                  new Edit(
+                      new FactKey.Link(new SourceId(new UUID(1, 1)), ObjectKind.PERSON, "no " + i),
+                      null,
+                      new Spell(new FactValue.Ref(person), at, Moments.FOREVER)),
                   new Edit(Attributes.key(person, "unit", false, ""), null, unit),
                   new Edit(
                       new FactKey.Defined("a" + i),
@@ -81,9 +95,11 @@ class VerifyLedgerTest {
               head,
               at,
               new Actor.Setup(),
-              Act.of("test.act", person).because("because " + i).with(Map.of("n", i)),
+              Act.of("test.act", person)
+                  .because((i < 3 ? "because " : why + " ") + i)
+                  .with(Map.of("n", i)),
               edits,
-              key -> key instanceof FactKey.Naming);
+              key -> key instanceof FactKey.Naming || key instanceof FactKey.Link);
       List<Payload> payloads = new ArrayList<>(entry.payloads());
       payloads.sort(Comparator.comparing(Payload::at));
       List<String> beside =
@@ -141,7 +157,7 @@ class VerifyLedgerTest {
 
   @Test
   void erasedPayloadsAreCountedAndAccepted() throws Exception {
-    assertThat(verify(bytes(export(2)))).hasToString("intact, 2 payloads erased: 6 entries");
+    assertThat(verify(bytes(export(2)))).hasToString("intact, 3 payloads erased: 6 entries");
   }
 
   @Test
@@ -187,5 +203,39 @@ class VerifyLedgerTest {
     KeyPair other = KeyPairGenerator.getInstance("Ed25519").generateKeyPair();
     assertThat(VerifyLedger.verify(new ByteArrayInputStream(bytes(lines)), other.getPublic()).why())
         .contains("not signed with this key");
+  }
+
+  /** A head as it is given out every day, of one of the sample's entries. */
+  private static String head(int entry) throws GeneralSecurityException {
+    String line = lines.get(entry);
+    String hash = line.substring(line.indexOf("\"hash\":\"") + 8).substring(0, 64);
+    String signed =
+        CanonicalJson.write(
+            Map.of("hash", hash, "instant", "2026-01-01T08:00:00.000000Z", "position", entry));
+    Signature signature = Signature.getInstance("Ed25519");
+    signature.initSign(keys.getPrivate());
+    signature.update(signed.getBytes(StandardCharsets.UTF_8));
+    return "{\"head\":%s,\"signature\":\"%s\"}"
+        .formatted(signed, HexFormat.of().formatHex(signature.sign()));
+  }
+
+  private static VerifyLedger.Verdict since(List<String> heads, List<String> of)
+      throws IOException {
+    return VerifyLedger.verify(new ByteArrayInputStream(bytes(of)), keys.getPublic(), heads);
+  }
+
+  @Test
+  void aLedgerContainsTheHeadsThatWereGivenOutOrWasCutBackOrWrittenAnew()
+      throws IOException, GeneralSecurityException {
+    assertThat(since(List.of("not a head", head(2), head(5)), lines).broken()).isNull();
+    // Written anew from the fourth entry on: whole by itself, but not what was told.
+    List<String> anew = export(-1, "otherwise");
+    assertThat(verify(bytes(anew)).broken()).isNull();
+    assertThat(since(List.of(head(2)), anew).broken()).isNull();
+    assertThat(since(List.of(head(5)), anew).broken()).isEqualTo(5);
+    String forged = head(5).replace("\"position\":5", "\"position\":4");
+    assertThatThrownBy(() -> since(List.of(forged), lines))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThat(since(List.of(head(5)), export(3)).toString()).contains("intact");
   }
 }

@@ -133,4 +133,33 @@ class PicturesTest {
     assertThat(server.nobody().get("/api/pictures/..%2f..%2fetc").status()).isIn(400, 404);
     server.nobody().get("/api/pictures/" + "0".repeat(64)).expect(404);
   }
+
+  /** Small files that would keep a browser busy for minutes, or for ever. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        // A mask within a mask within a mask: each is drawn as often as all before it.
+        "<defs><mask id=\"a\"><rect width=\"24\" height=\"24\" mask=\"url(#b)\"/></mask>"
+            + "<mask id=\"b\"><rect width=\"24\" height=\"24\"/></mask></defs>"
+            + "<rect width=\"24\" height=\"24\" mask=\"url(#a)\"/>",
+        "<clipPath id=\"a\" clip-path=\"url(#a)\"><path d=\"M0 0h24v24z\"/></clipPath>"
+            + "<path d=\"M0 0h24\" clip-path=\"url(#a)\"/>",
+        "<mask id=\"a\"><g><path style=\"fill:url(#g)\" d=\"M0 0h24\"/></g></mask>",
+        "<path d=\"M0 0h24\" stroke=\"#000\" stroke-dasharray=\"0.00001\"/>",
+        "<path d=\"M0 0h1e30\"/>",
+        "<rect width=\"99999999999\" height=\"1\"/>"
+      })
+  void whatCostsMoreToDrawThanItLooksIsRefused(String inside) {
+    assertThatThrownBy(() -> svg(inside)).isInstanceOf(Refusal.class);
+  }
+
+  @Test
+  void referencesAndNumbersAreBounded() {
+    String masked = "<path d=\"M0 0h24\" mask=\"url(#m)\"/>";
+    String mask = "<mask id=\"m\"><rect width=\"24\" height=\"24\"/></mask>";
+    assertThat(svg(mask + masked.repeat(60))).contains("mask=");
+    assertThatThrownBy(() -> svg(mask + masked.repeat(70))).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> svg("<path d=\"M0 0" + " 1 1".repeat(12_000) + "\"/>"))
+        .isInstanceOf(Refusal.class);
+  }
 }
