@@ -2,7 +2,6 @@ package eleutheria.core.drafts;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.directory.Attributes;
-import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
@@ -21,10 +20,6 @@ import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
-import java.util.ArrayDeque;
-import java.util.Deque;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -35,17 +30,12 @@ import org.jspecify.annotations.Nullable;
 /**
  * Whether somebody may change what a draft changes. Each command has asked it of its author; who
  * publishes may be someone else, or have lost a power since. What the changes move besides, {@link
- * eleutheria.core.access.EffectJudge} judges.
+ * eleutheria.core.access.EffectJudge} and {@link eleutheria.core.access.AuthorityJudge} judge.
  */
 final class EditPowers {
   private final Moment moment;
   private final Authority authority;
   private final Map<String, Problem> problems = new LinkedHashMap<>();
-  private final Map<GroupId, Set<PersonId>> filled = new LinkedHashMap<>();
-
-  private final Map<GroupId, Boolean> leading = new HashMap<>();
-  // Into which groups the draft itself nests a group.
-  private final Map<GroupId, Set<GroupId>> nesting = new HashMap<>();
 
   private EditPowers(Moment moment) {
     this.moment = moment;
@@ -55,21 +45,7 @@ final class EditPowers {
   /** Everything that this actor may not change, each power told once. */
   static List<Problem> missing(Moment moment, List<Edit> edits) {
     EditPowers powers = new EditPowers(moment);
-    for (Edit edit : edits) {
-      if (edit.key() instanceof FactKey.Membership(GroupId group, GroupId nested)
-          && edit.wanted() != null) {
-        powers.nesting.computeIfAbsent(nested, g -> new LinkedHashSet<>()).add(group);
-      }
-    }
     edits.forEach(powers::judge);
-    powers.filled.forEach(
-        (group, people) ->
-            powers
-                .reached(group)
-                .forEach(
-                    top ->
-                        GroupDecisions.mandatesReached(moment, top, people)
-                            .forEach(p -> powers.problems.putIfAbsent(p.sentence(), p))));
     return List.copyOf(powers.problems.values());
   }
 
@@ -92,34 +68,10 @@ final class EditPowers {
 
   private void judge(Edit edit) {
     switch (edit.key()) {
-      case FactKey.Membership k -> {
-        need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT) || authority.owns(k.subject()));
-        if (leadsToMandate(k.subject())) {
-          Set<PersonId> people = filled.computeIfAbsent(k.subject(), g -> new HashSet<>());
-          switch (k.member()) {
-            case PersonId person -> people.add(person);
-            case GroupId nested -> people.addAll(moment.directory().members(nested));
-            default -> {}
-          }
-        }
-      }
+      case FactKey.Membership k ->
+          need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT) || authority.owns(k.subject()));
       case FactKey.GroupName k -> need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
-      case FactKey.GroupForm k -> {
-        need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
-        if (!leadsToMandate(k.subject())) {
-          return;
-        }
-        filled
-            .computeIfAbsent(k.subject(), g -> new HashSet<>())
-            .addAll(moment.directory().members(k.subject()));
-        if (edit.wanted() != null
-            && edit.wanted().value() instanceof FactValue.Form.ByFilter filter) {
-          filled
-              .get(k.subject())
-              .addAll(
-                  AccessView.at(moment).members(new FactValue.Subject.ByFilter(filter.filter())));
-        }
-      }
+      case FactKey.GroupForm k -> need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
       case FactKey.Existence k -> {
         switch (k.subject()) {
           case GroupId group -> need(Power.GROUPS_EDIT, authority.has(Power.GROUPS_EDIT));
@@ -194,38 +146,6 @@ final class EditPowers {
 
   private void listing(ListingId id) {
     need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT) || authority.owns(id));
-  }
-
-  /** Whether being in a group gives a mandate; else whom it holds need not be looked at. */
-  private boolean leadsToMandate(GroupId group) {
-    return leading.computeIfAbsent(
-        group,
-        g -> {
-          Set<GroupId> above = new HashSet<>();
-          reached(g).forEach(top -> above.addAll(moment.directory().above(top)));
-          return moment.directory().mandates().stream()
-              .flatMap(mandate -> mandate.holders().stream())
-              .anyMatch(holder -> holder instanceof GroupId holding && above.contains(holding));
-        });
-  }
-
-  /** A group, and every group into which the draft nests it or one above it. */
-  private Set<GroupId> reached(GroupId group) {
-    Set<GroupId> found = new LinkedHashSet<>(Set.of(group));
-    Deque<GroupId> open = new ArrayDeque<>(found);
-    while (!open.isEmpty()) {
-      GroupId next = open.pop();
-      Set<GroupId> above = new LinkedHashSet<>(moment.directory().above(next));
-      above.add(next);
-      for (GroupId each : above) {
-        for (GroupId outer : nesting.getOrDefault(each, Set.of())) {
-          if (found.add(outer)) {
-            open.push(outer);
-          }
-        }
-      }
-    }
-    return found;
   }
 
   private void grant(Power power, @Nullable Spell spell) {

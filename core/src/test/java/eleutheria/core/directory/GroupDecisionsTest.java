@@ -86,6 +86,18 @@ class GroupDecisionsTest {
   }
 
   @Test
+  void nobodyRenamesOrEndsAGroupWithPeopleOutOfTheirReach() {
+    Authority keeper = keeperOf("Ticketing");
+    house.act(m -> GroupDecisions.add(m, desk, List.of(clerk), null, ""));
+    house.act(keeper, m -> GroupDecisions.rename(m, desk, "Refund desk", "Refunds"));
+    house.act(m -> GroupDecisions.add(m, desk, List.of(deckhand), null, ""));
+    assertThat(house.refused(keeper, m -> GroupDecisions.rename(m, desk, "Refunds", "Mine")))
+        .containsExactly("reach");
+    assertThat(house.refused(keeper, m -> GroupDecisions.end(m, desk, "")))
+        .containsExactly("reach");
+  }
+
+  @Test
   void anOwnerFillsTheirListedGroupAndNothingElse() {
     house.act(m -> GroupDecisions.setOwners(m, desk, List.of(), List.of(clerk)));
     Authority owner = house.authority(clerk);

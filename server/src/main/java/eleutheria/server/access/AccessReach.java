@@ -87,13 +87,6 @@ public final class AccessReach {
         || (sees(person, entitlement) && access.entitled(person.id(), entitlement.id()));
   }
 
-  /** Whether somebody may be named: by any of the reader's rights. */
-  public boolean names(PersonId person) {
-    return reading.seesPerson(person)
-        || reading.reachesWhole(Power.ACCESS_READ, person)
-        || leads(person);
-  }
-
   /** Whether everybody's access may be seen, so that nothing need be cut. */
   public boolean seesEveryone() {
     return authority.reaches(Power.ACCESS_READ).stream()

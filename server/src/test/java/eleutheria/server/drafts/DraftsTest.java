@@ -694,6 +694,8 @@ class DraftsTest {
     assertThat(server.context().getBean(DSLContext.class).fetchCount(DRAFT_EDIT)).isPositive();
     ines.delete("/api/drafts/" + draft).expect(200);
     assertThat(stage(draft)).isEqualTo("dropped");
+    // What was neither shared nor done stays whose it was, also before the auditor.
+    server.signedIn("jonas").get("/api/drafts/" + draft).expect(404);
     assertThat(join(ines, seed.desk().value().toString(), id("oda")).expect(409).problems())
         .contains("draft.stage");
   }

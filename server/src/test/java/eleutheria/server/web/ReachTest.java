@@ -365,6 +365,31 @@ class ReachTest {
         }
       }
     }
+    Map<String, Object> asked = new LinkedHashMap<>();
+    for (String only : List.of("", "conflict", "ending")) {
+      asked.put("only", only.isEmpty() ? List.of() : List.of(only));
+      for (Map.Entry<String, Object> form :
+          Map.<String, Object>of(
+                  "/api/questions/answer",
+                  Map.of(
+                      "spec",
+                      Map.of(
+                          "asked",
+                          asked,
+                          "columns",
+                          List.of("person", "userName", "title", "app", "role", "clashes"))),
+                  "/api/filters/try",
+                  Map.of("filter", "userName pr"))
+              .entrySet()) {
+        Visitor.Answer answer = visitor.post(form.getKey(), form.getValue());
+        assertThat(answer.status()).as(form.getKey() + answer.body()).isIn(200, 403);
+        for (PersonId person : HIDDEN) {
+          if (names(answer.body(), "", person) && !may(mandate, person, null)) {
+            leaks.putIfAbsent(form.getKey(), "tells of " + unit(person) + " " + person);
+          }
+        }
+      }
+    }
     assertThat(leaks).as(mandate.toString()).isEmpty();
     // Something is told, where there is a power to see anybody.
     if (mandate.powers().contains(Power.PEOPLE_READ)) {
