@@ -132,7 +132,7 @@ class DocketController {
   record NamedCase(String name, String stage) {}
 
   @GetMapping("/api/docket")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   DocketView docket(Viewer viewer, @RequestParam(defaultValue = "false") boolean all) {
     AccessView access = world.whole().access();
     List<AccessRequest> open = requests.open();
@@ -344,7 +344,7 @@ class DocketController {
   record EarlierRequest(String number, String stage, Instant asked, @Nullable LocalDate until) {}
 
   @GetMapping("/api/requests/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   RequestCase request(Viewer viewer, @PathVariable UUID id) {
     PortalView whole = world.whole();
     AccessView access = whole.access();

@@ -88,13 +88,13 @@ class DraftsController {
   // ---- reading
 
   @GetMapping("/api/drafts")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   DraftViews.Tray tray(Viewer viewer) {
     return reader.tray(viewer);
   }
 
   @GetMapping("/api/drafts/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   DraftViews.DraftView draft(Viewer viewer, @PathVariable UUID id) {
     return reader.draft(viewer, reader.seen(viewer, id));
   }
@@ -105,7 +105,7 @@ class DraftsController {
    * @param seen the digest of what the reader has seen before, to tell what has grown
    */
   @GetMapping("/api/drafts/{id}/consequences")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   ConsequencesView consequences(
       Viewer viewer,
       @PathVariable UUID id,
@@ -119,7 +119,7 @@ class DraftsController {
    * @param at the moment that is counted; absent for the publishing
    */
   @GetMapping("/api/drafts/{id}/consequences/people")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   DraftViews.PeopleView people(
       Viewer viewer,
       @PathVariable UUID id,
@@ -154,14 +154,14 @@ class DraftsController {
   }
 
   @PutMapping("/api/drafts/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt describe(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody DescribeForm form) {
     return told(acts.describe(viewer, id, form.name(), form.shared()));
   }
 
   /** Whether the draft gathers what the viewer does from now on. */
   @PutMapping("/api/drafts/{id}/gathers")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt gather(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody GatherForm form) {
     return told(acts.gather(viewer, id, form.gathers()));
   }
@@ -173,19 +173,19 @@ class DraftsController {
   }
 
   @DeleteMapping("/api/drafts/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt drop(Viewer viewer, @PathVariable UUID id) {
     return told(acts.drop(viewer, id));
   }
 
   @DeleteMapping("/api/drafts/{id}/edits/{seq}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt undo(Viewer viewer, @PathVariable UUID id, @PathVariable int seq) {
     return told(acts.undo(viewer, id, seq));
   }
 
   @PostMapping("/api/drafts/{id}/comments")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt comment(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody TextForm form) {
     return told(acts.comment(viewer, id, form.text()));
   }
@@ -198,7 +198,7 @@ class DraftsController {
 
   /** Publishes at once, or sets it for a moment. Of one that waits for a yes, this is the yes. */
   @PostMapping("/api/drafts/{id}/publish")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt publish(
       Viewer viewer,
       @PathVariable UUID id,
@@ -230,7 +230,7 @@ class DraftsController {
 
   /** Asks for a second person's yes. */
   @PostMapping("/api/drafts/{id}/ask")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt ask(
       Viewer viewer,
       @PathVariable UUID id,
@@ -241,7 +241,7 @@ class DraftsController {
 
   /** Takes back one that waits or is set for a moment; of one that waits for a yes, the no. */
   @PostMapping("/api/drafts/{id}/reopen")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt reopen(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody TextForm form) {
     return Receipt.of(acts.reopen(viewer, id, form.text()));
   }

@@ -135,7 +135,7 @@ class HintsController {
   private record SetAside(String by, Instant at, String reason, int number) {}
 
   @GetMapping("/api/hints")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   HintsView hints(Viewer viewer, @RequestParam(defaultValue = "false") boolean aside) {
     ThresholdsForm thresholds = thresholds();
     Map<String, SetAside> set = setAside();

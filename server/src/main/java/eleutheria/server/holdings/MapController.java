@@ -138,7 +138,7 @@ class MapController {
   record CellLines(int total, List<CellLine> lines) {}
 
   @GetMapping("/api/holdings/choices")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   MapChoices choices(Viewer viewer) {
     holdings.require(viewer);
     return new MapChoices(
@@ -151,7 +151,7 @@ class MapController {
   }
 
   @GetMapping("/api/holdings/map")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   MapView map(
       Viewer viewer,
       @Valid @ParameterObject AskedForm asked,
@@ -250,7 +250,7 @@ class MapController {
 
   /** The same as the map, as a list: the cells of its rows one after the other. */
   @GetMapping("/api/holdings/cells")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   CellLines cells(
       Viewer viewer,
       @Valid @ParameterObject AskedForm asked,
@@ -351,7 +351,7 @@ class MapController {
       @Nullable PersonLine person) {}
 
   @GetMapping("/api/holdings/mark")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   MarkView mark(
       Viewer viewer,
       @Valid @ParameterObject AskedForm asked,

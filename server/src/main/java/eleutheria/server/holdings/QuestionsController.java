@@ -131,7 +131,7 @@ class QuestionsController {
       long position) {}
 
   @GetMapping("/api/questions")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   QuestionsView questions(Viewer viewer) {
     holdings.require(viewer);
     return new QuestionsView(
@@ -144,7 +144,7 @@ class QuestionsController {
 
   /** Everything that can be answered with. */
   @GetMapping("/api/questions/columns")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   List<AnswerColumn> columns() {
     return Arrays.stream(ReportColumn.values())
         .map(c -> new AnswerColumn(c.word(), c.label()))
@@ -152,7 +152,7 @@ class QuestionsController {
   }
 
   @GetMapping("/api/questions/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   QuestionView question(Viewer viewer, @PathVariable String id) {
     holdings.require(viewer);
     for (ReadyQuestions.Ready each : ReadyQuestions.ALL) {
@@ -197,7 +197,7 @@ class QuestionsController {
 
   /** Answers a question; nothing is kept of it. */
   @PostMapping("/api/questions/answer")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   AnswerView answer(Viewer viewer, @Valid @RequestBody AskedQuestion form) {
     Authority reader = viewer.authority();
     Answers.Answer answer = answers.ready(reader, world.whole(), form.spec());
@@ -237,7 +237,7 @@ class QuestionsController {
   // ---- saving
 
   @PostMapping("/api/questions")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt save(
       Viewer viewer,
       @Valid @RequestBody TermsForm form,
@@ -251,7 +251,7 @@ class QuestionsController {
   }
 
   @PutMapping("/api/questions/{id}")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt change(Viewer viewer, @PathVariable String id, @Valid @RequestBody TermsForm form) {
     answers.ready(viewer.authority(), world.whole(), form.spec());
     return act(
@@ -268,7 +268,7 @@ class QuestionsController {
   }
 
   @PostMapping("/api/questions/{id}/drop")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   Receipt drop(Viewer viewer, @PathVariable String id) {
     return Receipt.of(
         acts.perform(

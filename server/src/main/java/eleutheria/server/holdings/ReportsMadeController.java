@@ -121,7 +121,7 @@ class ReportsMadeController {
 
   /** Gives an answer out as a file; who takes out what is an act, and stands in the ledger. */
   @PostMapping("/api/reports-made")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   ResponseEntity<StreamingResponseBody> take(Viewer viewer, @Valid @RequestBody TakeOutForm form) {
     Authority reader = viewer.authority();
     Answers.Answer answer = answers.ready(reader, world.whole(), form.spec());
@@ -244,7 +244,7 @@ class ReportsMadeController {
 
   /** Those that one may check: one's own, and with {@code ledger.read} everybody's. */
   @GetMapping("/api/reports-made")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   List<MadeView> made(Viewer viewer) {
     boolean all = viewer.authority().hasEverywhere(Power.LEDGER_READ);
     return store.newest(all ? null : viewer.person(), MOST_LISTED).stream()
@@ -266,7 +266,7 @@ class ReportsMadeController {
 
   /** Checks a report by its number, without its file. */
   @PostMapping("/api/reports-made/{number}/check")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   CheckView check(Viewer viewer, @PathVariable long number) {
     return checked(
         store
@@ -282,7 +282,7 @@ class ReportsMadeController {
 
   /** Checks a file: the body, as it is; only its hash is looked at. */
   @PostMapping(value = "/api/reports-made/check", consumes = "application/octet-stream")
-  @Needs(signedIn = true)
+  @Needs(signedIn = true, desk = true)
   CheckView checkFile(Viewer viewer, InputStream body) throws IOException {
     MessageDigest digest = sha256();
     byte[] buffer = new byte[BUFFER];

@@ -130,8 +130,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     if (!needs.signedIn() && !allowed(needs, viewer.get().authority())) {
       throw Refusal.of(Problem.forbidden("power", missing(needs)));
     }
-    if (!needs.signedIn()) {
-      // The desk.
+    if (!needs.signedIn() || needs.desk()) {
       if (limits.deskOver(request.getSession(false))) {
         throw new SignedOut();
       }

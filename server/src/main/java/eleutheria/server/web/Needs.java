@@ -17,6 +17,11 @@ public @interface Needs {
   /** Whoever is signed in; what they may see or do is decided for each thing. */
   boolean signedIn() default false;
 
+  /**
+   * Whether it belongs to the desk, where a sign-in lasts for less; whatever needs a power does.
+   */
+  boolean desk() default false;
+
   /** Everybody, signed in or not. */
   boolean nothing() default false;
 

@@ -218,6 +218,8 @@ class DoorsTest {
     long hours = 3_600_000;
     age(db, session, 13 * hours);
     ines.get("/api/groups").expect(401);
+    ines.get("/api/docket").expect(401);
+    ines.get("/api/holdings/map").expect(401);
     // The portal goes on, and says that the desk wants a new sign-in.
     ines.get("/api/front").expect(200);
     assertThat(ines.get("/api/session").json().at("/signed/deskOver").asBoolean()).isTrue();
