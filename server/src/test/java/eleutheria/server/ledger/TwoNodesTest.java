@@ -162,6 +162,8 @@ class TwoNodesTest {
     assertThat(one.getBean(World.class).rebuilt()).isEqualTo(1);
     // And it acts on from there.
     give(here, "Crewsheet", "oda");
-    assertThat(here.post("/api/ledger/check", null).json().path("broken").isNull()).isTrue();
+    // What was written past the ledger shows where an act began from it.
+    assertThat(here.post("/api/ledger/check", null).json().path("why").asString())
+        .contains("does not follow from the facts before it");
   }
 }
