@@ -7,7 +7,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.facts.Facts;
 import eleutheria.server.testing.RunningServer;
+import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -102,20 +104,68 @@ class LedgerTest {
 
   @Test
   void aSignInThatIsTakenAwayLaterIsMissed() {
-    EventBatches batches = server.context().getBean(EventBatches.class);
-    server.signedIn("jonas");
-    batches.seal();
-    assertThat(check().path("why").isNull()).isTrue();
-    var row = db.fetchSingle("select * from signin_event order by id desc limit 1");
-    db.execute("update signin_event set success = not success where id = ?", row.get("id"));
-    assertThat(check().path("why").asString()).contains("sign-ins");
-    db.execute("update signin_event set success = not success where id = ?", row.get("id"));
-    assertThat(check().path("why").isNull()).isTrue();
+    String database = RunningServer.newDatabase();
+    var maria = RunningServer.mariaDb();
+    Seed.into(maria.url(database), maria.user(), maria.password());
+    try (ConfigurableApplicationContext own = RunningServer.start(database)) {
+      Visitor steward =
+          new Visitor("http://127.0.0.1:" + own.getEnvironment().getProperty("local.server.port"));
+      steward.signIn("ines", Seed.PASSWORD).expect(200);
+      own.getBean(EventBatches.class).seal();
+      DSLContext there = own.getBean(DSLContext.class);
+      assertThat(why(steward)).isEmpty();
+      there.execute("update signin_event set success = not success");
+      assertThat(why(steward)).contains("sign-ins");
+      there.execute("update signin_event set success = not success");
+      assertThat(why(steward)).isEmpty();
+      there.execute("delete from signin_event");
+      assertThat(why(steward)).contains("sign-ins");
+    }
+  }
+
+  private static String why(Visitor steward) {
+    return steward.post("/api/ledger/check", null).expect(200).json().path("why").asString("");
+  }
+
+  /** Brings somebody in by a file who has left already. */
+  private String departed() {
+    String path =
+        "/api/deliveries/"
+            + ines.drop(
+                    Map.of("sourceName", "Old register"),
+                    "no,given,family,mail,last\nOLD-1,Gone,Forgotten,forgotten@x.example,2026-01-31\n"
+                        .getBytes(StandardCharsets.UTF_8))
+                .expect(200)
+                .json()
+                .path("id")
+                .asString();
+    ines.put(
+            path,
+            Map.of(
+                "columns",
+                Map.of(
+                    "no", "key",
+                    "given", "given",
+                    "family", "family",
+                    "mail", "attribute:mail",
+                    "last", "lastDay"),
+                "scope",
+                "THESE_ROWS"))
+        .expect(200);
+    String digest = ines.get(path + "/preview").expect(200).json().path("digest").asString();
+    ines.post(path + "/bring-in", Map.of("digest", digest, "leaveOutBad", false, "invite", false))
+        .expect(200);
+    return "/api/people/"
+        + ines.get("/api/people?find=OLD-1&status=departed")
+            .expect(200)
+            .json()
+            .at("/lines/0/id")
+            .asString();
   }
 
   @Test
   void erasingTakesWhatIsPersonalFromTheLedgerAndTheFactsAndTheCheckSaysHowMuch() {
-    String gone = "/api/people/" + server.seed().person("gone").value();
+    String gone = departed();
     String oda = "/api/people/" + server.seed().person("oda").value();
     Map<String, String> why = Map.of("reason", "asked for under the law");
     assertThat(ines.post(oda + "/erasure", why).expect(422).problems())
@@ -123,20 +173,22 @@ class LedgerTest {
     server.signedIn("oda").post(gone + "/erasure", why).expect(403);
     assertThat(ines.post(gone + "/erasure", Map.of("reason", " ")).expect(422).problems())
         .contains("erase.no-reason");
-    assertThat(ines.get(gone).body()).contains("Gone Away", "gone@x.example");
+    assertThat(ines.get(gone).body()).contains("Gone Forgotten", "forgotten@x.example", "OLD-1");
     ines.post(gone + "/erasure", why).expect(200);
     JsonNode checked = check();
     assertThat(checked.path("why").isNull()).isTrue();
     assertThat(checked.path("erased").asInt()).isGreaterThanOrEqualTo(1);
     assertThat(ines.get(gone).expect(200).body())
-        .doesNotContain("Gone Away")
-        .doesNotContain("gone@x.example");
-    assertThat(ines.get(gone + "/history").expect(200).body()).doesNotContain("Gone Away");
-    for (String table : new String[] {"naming", "attribute", "ledger_payload"}) {
+        .doesNotContain("Forgotten")
+        .doesNotContain("forgotten@x.example")
+        .doesNotContain("OLD-1");
+    assertThat(ines.get(gone + "/history").expect(200).body()).doesNotContain("Forgotten");
+    for (String table :
+        new String[] {"naming", "attribute", "source_link", "ledger_payload", "ledger_change"}) {
       assertThat(db.fetch("select * from " + table).toString())
           .as(table)
-          .doesNotContain("Gone")
-          .doesNotContain("gone@x.example");
+          .doesNotContain("Forgotten")
+          .doesNotContain("forgotten@x.example");
     }
     assertThat(ines.post(gone + "/erasure", why).expect(422).problems()).contains("erase.nothing");
   }
