@@ -1,5 +1,6 @@
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import type { Schemas } from '../api/client';
 
 type Heard = { position: number; topics: string[] };
 
@@ -46,34 +47,47 @@ export function useLive(person: string, position: number) {
 
     const listen = () =>
       new Promise<void>((resolve) => {
-        const stream = new EventSource('/api/stream');
         let known = position;
-        const hear = (event: MessageEvent<string>) => {
-          const heard = JSON.parse(event.data) as Heard;
-          known = heard.position;
-          renew(queries, heard.topics);
-          channel.postMessage(heard);
-        };
-        stream.addEventListener('moved', hear);
-        // After a break, or where something moved before the stream was open, all is asked anew.
-        stream.addEventListener('hello', (event) => {
-          const heard = JSON.parse(event.data) as Heard;
-          if (heard.position > known) {
+        const open = () => {
+          const stream = new EventSource('/api/stream');
+          const over = () => {
+            stream.close();
+            resolve();
+          };
+          ended.signal.addEventListener('abort', over);
+          stream.addEventListener('moved', (event: MessageEvent<string>) => {
+            const heard = JSON.parse(event.data) as Heard;
             known = heard.position;
-            const all = { position: known, topics: ['front', 'requests', 'docket', 'desk'] };
-            renew(queries, all.topics);
-            channel.postMessage(all);
-          }
-        });
-        // Signed out here or elsewhere: whether somebody still is signed in is asked at once.
-        stream.addEventListener('closed', () => {
-          stream.close();
-          void queries.invalidateQueries({ queryKey: ['session'] });
-        });
-        ended.signal.addEventListener('abort', () => {
-          stream.close();
-          resolve();
-        });
+            renew(queries, heard.topics);
+            channel.postMessage(heard);
+          });
+          // After a break, or where something moved before the stream was open, all is asked anew.
+          stream.addEventListener('hello', (event: MessageEvent<string>) => {
+            const heard = JSON.parse(event.data) as Heard;
+            if (heard.position > known) {
+              known = heard.position;
+              const all = { position: known, topics: ['front', 'requests', 'docket', 'desk'] };
+              renew(queries, all.topics);
+              channel.postMessage(all);
+            }
+          });
+          // The session is over: signed out, or in another tab signed in anew. Whether somebody
+          // still is signed in is asked at once; if so, it is listened to again.
+          stream.addEventListener('closed', async () => {
+            stream.close();
+            ended.signal.removeEventListener('abort', over);
+            await queries.invalidateQueries({ queryKey: ['session'] });
+            const session = queries.getQueryData<Schemas['SessionView']>(['session']);
+            if (ended.signal.aborted || session?.signed === null) {
+              resolve();
+            } else {
+              open();
+            }
+          });
+          // Newer browsers of the same person took its place.
+          stream.addEventListener('full', () => stream.close());
+        };
+        open();
       });
 
     if (!navigator.locks) {

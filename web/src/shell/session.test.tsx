@@ -216,6 +216,28 @@ describe('the session', () => {
     expect(TestStream.open.at(-1)).not.toBe(stream);
   });
 
+  it('listens again where another tab has signed in anew, and not where others took its place', async () => {
+    serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/people': () => ({ body: { total: 1214 } }),
+    });
+    draw(
+      <SessionGate>
+        <Work />
+      </SessionGate>,
+      '/desk/people',
+    );
+    expect(await screen.findByText('1214 people')).toBeTruthy();
+    const first = TestStream.open.at(-1);
+    first?.tell('closed', { position: 9, topics: [] });
+    await waitFor(() => expect(TestStream.open.at(-1)).toBeDefined());
+    const next = TestStream.open.at(-1);
+    expect(next).not.toBe(first);
+    next?.tell('full', { position: 9, topics: [] });
+    await waitFor(() => expect(TestStream.open).toEqual([]));
+    expect(screen.queryByText(/You are signed out/)).toBeNull();
+  });
+
   it('is not thought lost by an answer from before the sign-in', async () => {
     let late = true;
     const asked = serve({

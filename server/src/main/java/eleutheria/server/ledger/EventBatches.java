@@ -3,6 +3,7 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 
+import eleutheria.core.facts.Moments;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
@@ -10,6 +11,7 @@ import eleutheria.server.settings.ServerSettings;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -21,15 +23,15 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Seals sign-ins into the ledger: what has happened since the last batch becomes one entry with the
- * rows' range, their number and one hash over them, so that none is changed or taken away later
- * without the check telling.
+ * Seals sign-ins into the ledger: those of a span become one entry with their number and one hash
+ * over them, so that none is changed or taken away later without the check telling. The newest
+ * minute waits for the next batch, since rows of it may still be on their way.
  */
 @Component
 class EventBatches {
   static final String ACT = "sign-ins.seal";
-  private static final Duration DAY = Duration.ofDays(1);
-  private static final int MOST = 50_000;
+  private static final Duration UNDER_WAY = Duration.ofMinutes(1);
+  private static final int FETCHED = 5_000;
 
   private final DSLContext db;
   private final Acts acts;
@@ -49,68 +51,87 @@ class EventBatches {
       initialDelayString = "${eleutheria.seal-every}",
       fixedDelayString = "${eleutheria.seal-every}")
   void seal() {
+    seal(clock.instant().minus(UNDER_WAY));
+  }
+
+  /** Seals what has happened since the last batch and before a moment. */
+  void seal(Instant before) {
+    Instant until = before.truncatedTo(ChronoUnit.MICROS);
     acts.byTheClock(
         Integer.class,
         moment -> {
-          long after = sealedUpTo();
-          List<? extends Record> rows = rows(after, Long.MAX_VALUE);
-          if (rows.isEmpty()) {
-            return Optional.empty();
-          }
-          Map<String, Object> details =
-              Map.of(
-                  "after", after,
-                  "until", rows.getLast().get(SIGNIN_EVENT.ID),
-                  "count", rows.size(),
-                  "since", rows.getFirst().get(SIGNIN_EVENT.HAPPENED_AT).toString(),
-                  "hash", hash(rows));
-          return Optional.of(Outcome.done(Act.of(ACT).with(details), List.of(), rows.size()));
+          Instant since = sealedUpTo();
+          // What may be there as counts alone already is not sealed any more.
+          Instant kept = clock.instant().minus(settings.useKept()).truncatedTo(ChronoUnit.MICROS);
+          Batch batch = batch(since.isBefore(kept) ? kept : since, until);
+          return batch.count() == 0
+              ? Optional.empty()
+              : Optional.of(
+                  Outcome.done(Act.of(ACT).with(batch.details()), List.of(), batch.count()));
         },
         (tx, result, entry) -> {});
   }
 
-  private long sealedUpTo() {
+  /** Sign-ins from one moment until another, which is not in it. */
+  private record Batch(Instant since, Instant until, int count, String hash) {
+    Map<String, Object> details() {
+      return Map.of(
+          "since", Moments.text(since),
+          "until", Moments.text(until),
+          "count", count,
+          "hash", hash);
+    }
+  }
+
+  private Batch batch(Instant since, Instant until) {
+    StringBuilder hashes = new StringBuilder();
+    int count = 0;
+    try (var rows =
+        db.selectFrom(SIGNIN_EVENT)
+            .where(SIGNIN_EVENT.HAPPENED_AT.ge(since), SIGNIN_EVENT.HAPPENED_AT.lt(until))
+            .orderBy(SIGNIN_EVENT.ID)
+            .fetchSize(FETCHED)
+            .fetchLazy()) {
+      for (Record row : rows) {
+        count++;
+        hashes.append(LedgerChain.hash(text(row))).append('\n');
+        if (count % FETCHED == 0) {
+          String so = LedgerChain.hash(hashes.toString());
+          hashes.setLength(0);
+          hashes.append(so).append('\n');
+        }
+      }
+    }
+    return new Batch(since, until, count, LedgerChain.hash(hashes.toString()));
+  }
+
+  private static String text(Record row) {
+    return "%d %s %s %s %s"
+        .formatted(
+            row.get(SIGNIN_EVENT.ID),
+            row.get(SIGNIN_EVENT.HAPPENED_AT),
+            row.get(SIGNIN_EVENT.ACCOUNT),
+            row.get(SIGNIN_EVENT.ADDRESS),
+            row.get(SIGNIN_EVENT.SUCCESS));
+  }
+
+  private Instant sealedUpTo() {
     return db.select(LEDGER_ENTRY.JSON)
         .from(LEDGER_ENTRY)
         .where(LEDGER_ENTRY.ACT.eq(ACT))
         .orderBy(LEDGER_ENTRY.POSITION.desc())
         .limit(1)
         .fetchOptional(LEDGER_ENTRY.JSON)
-        .map(text -> number(details(text), "until"))
-        .orElse(0L);
+        .map(text -> moment(details(text), "until"))
+        .orElse(Instant.EPOCH);
   }
 
   private Map<?, ?> details(String entry) {
     return (Map<?, ?>) json.readValue(entry, Map.class).get("details");
   }
 
-  private static long number(Map<?, ?> details, String name) {
-    return ((Number) details.get(name)).longValue();
-  }
-
-  private List<? extends Record> rows(long after, long until) {
-    return db.selectFrom(SIGNIN_EVENT)
-        .where(SIGNIN_EVENT.ID.gt(after), SIGNIN_EVENT.ID.le(until))
-        .orderBy(SIGNIN_EVENT.ID)
-        .limit(MOST)
-        .fetch();
-  }
-
-  private static String hash(List<? extends Record> rows) {
-    StringBuilder text = new StringBuilder();
-    for (Record row : rows) {
-      text.append(row.get(SIGNIN_EVENT.ID))
-          .append(' ')
-          .append(row.get(SIGNIN_EVENT.HAPPENED_AT))
-          .append(' ')
-          .append(row.get(SIGNIN_EVENT.ACCOUNT))
-          .append(' ')
-          .append(row.get(SIGNIN_EVENT.ADDRESS))
-          .append(' ')
-          .append(row.get(SIGNIN_EVENT.SUCCESS))
-          .append('\n');
-    }
-    return LedgerChain.hash(text.toString());
+  private static Instant moment(Map<?, ?> details, String name) {
+    return Moments.parse((String) details.get(name));
   }
 
   /** What is wrong with the sign-ins that are sealed and still kept; null if nothing is. */
@@ -123,16 +144,23 @@ class EventBatches {
             .orderBy(LEDGER_ENTRY.POSITION)
             .fetch()) {
       Map<?, ?> details = details(entry.get(LEDGER_ENTRY.JSON));
-      if (!Instant.parse((String) details.get("since")).isAfter(kept.plus(DAY))) {
-        // Some of them are there as counts alone by now, as they should be.
-        continue;
-      }
-      List<? extends Record> rows = rows(number(details, "after"), number(details, "until"));
-      if (rows.size() != number(details, "count") || !hash(rows).equals(details.get("hash"))) {
+      Instant since = moment(details, "since");
+      // Of an older span some are there as counts alone by now, as they should be.
+      if (since.isAfter(kept)
+          && !batch(since, moment(details, "until")).details().equals(details(entry))) {
         return "the sign-ins that entry %d seals were changed or taken away"
             .formatted(entry.get(LEDGER_ENTRY.POSITION));
       }
     }
     return null;
+  }
+
+  private Map<String, Object> details(Record entry) {
+    Map<?, ?> details = details(entry.get(LEDGER_ENTRY.JSON));
+    return Map.of(
+        "since", details.get("since"),
+        "until", details.get("until"),
+        "count", ((Number) details.get("count")).intValue(),
+        "hash", details.get("hash"));
   }
 }

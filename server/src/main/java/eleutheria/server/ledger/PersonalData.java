@@ -1,5 +1,7 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
+import static eleutheria.server.tables.Tables.ACCOUNT;
 import static eleutheria.server.tables.Tables.ATTRIBUTE;
 import static eleutheria.server.tables.Tables.GRANT_REASON;
 import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
@@ -7,8 +9,11 @@ import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static eleutheria.server.tables.Tables.NAMING;
+import static eleutheria.server.tables.Tables.OWN_LINK;
+import static eleutheria.server.tables.Tables.OWN_PORTAL;
 import static eleutheria.server.tables.Tables.SOURCE_LINK;
 import static eleutheria.server.tables.Tables.THING;
+import static eleutheria.server.tables.Tables.UNSENT_FORM;
 
 import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.FactKey;
@@ -199,6 +204,15 @@ public class PersonalData {
         default -> throw new IllegalStateException("not personal: " + key);
       }
     }
+    // What is theirs alone, and what they wrote when they asked for something.
+    tx.deleteFrom(ACCOUNT).where(ACCOUNT.PERSON_ID.eq(person.value())).execute();
+    tx.deleteFrom(OWN_PORTAL).where(OWN_PORTAL.PERSON_ID.eq(person.value())).execute();
+    tx.deleteFrom(OWN_LINK).where(OWN_LINK.PERSON_ID.eq(person.value())).execute();
+    tx.deleteFrom(UNSENT_FORM).where(UNSENT_FORM.PERSON_ID.eq(person.value())).execute();
+    tx.update(ACCESS_REQUEST)
+        .set(ACCESS_REQUEST.REASON, "")
+        .where(ACCESS_REQUEST.ASKER_ID.eq(person.value()))
+        .execute();
     if (found.links()) {
       tx.deleteFrom(SOURCE_LINK).where(SOURCE_LINK.OBJECT_ID.eq(person.value())).execute();
     }

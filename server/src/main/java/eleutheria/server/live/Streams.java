@@ -132,15 +132,23 @@ class Streams implements Door {
             .filter(e -> e.getValue().person.equals(person))
             .sorted(Comparator.comparingLong(e -> e.getValue().number))
             .toList();
-    theirs.stream().limit(Math.max(0, theirs.size() - MOST)).forEach(e -> end(e.getKey()));
+    theirs.stream().limit(Math.max(0, theirs.size() - MOST)).forEach(e -> end(e.getKey(), "full"));
     send(emitter, "hello", world.position(), List.of());
     moved.release();
     return emitter;
   }
 
   private void end(SseEmitter emitter) {
+    end(emitter, "closed");
+  }
+
+  /**
+   * @param why {@code closed} where the session is over, {@code full} where a newer one took its
+   *     place: who hears that does not come back
+   */
+  private void end(SseEmitter emitter, String why) {
     listeners.remove(emitter);
-    send(emitter, "closed", world.position(), List.of());
+    send(emitter, why, world.position(), List.of());
     emitter.complete();
   }
 

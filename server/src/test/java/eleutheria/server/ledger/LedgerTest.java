@@ -111,7 +111,7 @@ class LedgerTest {
       Visitor steward =
           new Visitor("http://127.0.0.1:" + own.getEnvironment().getProperty("local.server.port"));
       steward.signIn("ines", Seed.PASSWORD).expect(200);
-      own.getBean(EventBatches.class).seal();
+      own.getBean(EventBatches.class).seal(Instant.now());
       DSLContext there = own.getBean(DSLContext.class);
       assertThat(why(steward)).isEmpty();
       there.execute("update signin_event set success = not success");

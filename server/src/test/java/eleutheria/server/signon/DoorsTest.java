@@ -199,7 +199,7 @@ class DoorsTest {
       BlockingQueue<String> next = nils.listen("/api/stream");
       Visitor.until("open", () -> next.stream().anyMatch(l -> l.contains("hello")));
     }
-    Visitor.until("it gave way", () -> first.stream().anyMatch(l -> l.contains("closed")));
+    Visitor.until("it gave way", () -> first.stream().anyMatch(l -> l.contains("full")));
     BlockingQueue<String> last = nils.listen("/api/stream");
     Visitor.until("open", () -> last.stream().anyMatch(l -> l.contains("hello")));
     nils.post("/api/sign-out", null).expect(200);
