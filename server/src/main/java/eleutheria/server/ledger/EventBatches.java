@@ -76,10 +76,7 @@ class EventBatches {
   private record Batch(Instant since, Instant until, int count, String hash) {
     Map<String, Object> details() {
       return Map.of(
-          "since", Moments.text(since),
-          "until", Moments.text(until),
-          "count", count,
-          "hash", hash);
+          "since", Moments.text(since), "until", Moments.text(until), "count", count, "hash", hash);
     }
   }
 

@@ -2,11 +2,8 @@ package eleutheria.server.web;
 
 import eleutheria.server.settings.ServerSettings;
 import jakarta.servlet.FilterChain;
-import jakarta.servlet.ReadListener;
 import jakarta.servlet.ServletException;
-import jakarta.servlet.ServletInputStream;
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpServletRequestWrapper;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.net.URI;
@@ -92,7 +89,7 @@ class Incoming extends OncePerRequestFilter {
       return;
     }
     chain.doFilter(
-        longest == Integer.MAX_VALUE ? request : new Bounded(request, longest), response);
+        longest == Integer.MAX_VALUE ? request : bounded(request, longest), response);
   }
 
   /**
@@ -158,71 +155,16 @@ class Incoming extends OncePerRequestFilter {
     }
   }
 
-  private static final class Bounded extends HttpServletRequestWrapper {
-    private final int longest;
-    private @Nullable ServletInputStream stream;
-
-    Bounded(HttpServletRequest request, int longest) {
-      super(request);
-      this.longest = longest;
-    }
-
-    @Override
-    public ServletInputStream getInputStream() throws IOException {
-      ServletInputStream known = stream;
-      if (known == null) {
-        known = new Counted(super.getInputStream(), longest);
-        stream = known;
-      }
-      return known;
-    }
-  }
-
-  private static final class Counted extends ServletInputStream {
-    private final ServletInputStream from;
-    private final int longest;
-    private int read;
-
-    Counted(ServletInputStream from, int longest) {
-      this.from = from;
-      this.longest = longest;
-    }
-
-    private int counted(int more) throws IOException {
-      if (more > 0) {
-        read += more;
-        if (read > longest) {
-          throw new TooLong(longest);
-        }
-      }
-      return more;
-    }
-
-    @Override
-    public int read() throws IOException {
-      int next = from.read();
-      counted(next < 0 ? 0 : 1);
-      return next;
-    }
-
-    @Override
-    public int read(byte[] bytes, int offset, int length) throws IOException {
-      return counted(from.read(bytes, offset, length));
-    }
-
-    @Override
-    public boolean isFinished() {
-      return from.isFinished();
-    }
-
-    @Override
-    public boolean isReady() {
-      return from.isReady();
-    }
-
-    @Override
-    public void setReadListener(ReadListener listener) {
-      from.setReadListener(listener);
-    }
+  /** Ends the reading of a body that is longer than it said, or said nothing. */
+  private static ReadThrough bounded(HttpServletRequest request, int longest) {
+    int[] read = {0};
+    return new ReadThrough(
+        request,
+        (bytes, offset, length) -> {
+          read[0] += length;
+          if (read[0] > longest) {
+            throw new TooLong(longest);
+          }
+        });
   }
 }

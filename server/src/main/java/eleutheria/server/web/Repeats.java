@@ -2,11 +2,8 @@ package eleutheria.server.web;
 
 import eleutheria.server.ledger.Acts;
 import jakarta.servlet.FilterChain;
-import jakarta.servlet.ReadListener;
 import jakarta.servlet.ServletException;
-import jakarta.servlet.ServletInputStream;
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpServletRequestWrapper;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -48,7 +45,7 @@ class Repeats extends OncePerRequestFilter implements Acts.Asking {
         (request.getMethod() + " " + request.getRequestURI() + "\n")
             .getBytes(StandardCharsets.UTF_8));
     request.setAttribute(DIGEST, digest);
-    chain.doFilter(new Hashed(request, digest), response);
+    chain.doFilter(new ReadThrough(request, digest::update), response);
   }
 
   @Override
@@ -69,69 +66,6 @@ class Repeats extends OncePerRequestFilter implements Acts.Asking {
       return MessageDigest.getInstance("SHA-256");
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException(e);
-    }
-  }
-
-  private static final class Hashed extends HttpServletRequestWrapper {
-    private final MessageDigest digest;
-    private @Nullable ServletInputStream stream;
-
-    Hashed(HttpServletRequest request, MessageDigest digest) {
-      super(request);
-      this.digest = digest;
-    }
-
-    @Override
-    public ServletInputStream getInputStream() throws IOException {
-      ServletInputStream known = stream;
-      if (known == null) {
-        known = new Reading(super.getInputStream(), digest);
-        stream = known;
-      }
-      return known;
-    }
-  }
-
-  private static final class Reading extends ServletInputStream {
-    private final ServletInputStream from;
-    private final MessageDigest digest;
-
-    Reading(ServletInputStream from, MessageDigest digest) {
-      this.from = from;
-      this.digest = digest;
-    }
-
-    @Override
-    public int read() throws IOException {
-      int read = from.read();
-      if (read >= 0) {
-        digest.update((byte) read);
-      }
-      return read;
-    }
-
-    @Override
-    public int read(byte[] bytes, int offset, int length) throws IOException {
-      int read = from.read(bytes, offset, length);
-      if (read > 0) {
-        digest.update(bytes, offset, read);
-      }
-      return read;
-    }
-
-    @Override
-    public boolean isFinished() {
-      return from.isFinished();
-    }
-
-    @Override
-    public boolean isReady() {
-      return from.isReady();
-    }
-
-    @Override
-    public void setReadListener(ReadListener listener) {
-      from.setReadListener(listener);
     }
   }
 }
