@@ -88,8 +88,7 @@ class Incoming extends OncePerRequestFilter {
       problems.write(response, tooLong(longest));
       return;
     }
-    chain.doFilter(
-        longest == Integer.MAX_VALUE ? request : bounded(request, longest), response);
+    chain.doFilter(longest == Integer.MAX_VALUE ? request : bounded(request, longest), response);
   }
 
   /**

@@ -107,7 +107,8 @@ class LedgerTest {
     String database = RunningServer.newDatabase();
     var maria = RunningServer.mariaDb();
     Seed.into(maria.url(database), maria.user(), maria.password());
-    try (ConfigurableApplicationContext own = RunningServer.start(database)) {
+    try (ConfigurableApplicationContext own =
+        RunningServer.start(database, "--eleutheria.stop-on-difference=true")) {
       Visitor steward =
           new Visitor("http://127.0.0.1:" + own.getEnvironment().getProperty("local.server.port"));
       steward.signIn("ines", Seed.PASSWORD).expect(200);
@@ -116,8 +117,13 @@ class LedgerTest {
       assertThat(why(steward)).isEmpty();
       there.execute("update signin_event set success = not success");
       assertThat(why(steward)).contains("sign-ins");
+      // Nothing is written while that stands, where it is so set.
+      assertThat(steward.post("/api/groups", Map.of("name", "Not now")).expect(409).body())
+          .contains("The check of the ledger found a difference");
+      steward.get("/api/groups").expect(200);
       there.execute("update signin_event set success = not success");
       assertThat(why(steward)).isEmpty();
+      steward.post("/api/groups", Map.of("name", "Now")).expect(200);
       there.execute("delete from signin_event");
       assertThat(why(steward)).contains("sign-ins");
     }
