@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
@@ -61,9 +62,8 @@ class EventBatches {
         Integer.class,
         moment -> {
           Instant since = sealedUpTo();
-          // What may be there as counts alone already is not sealed any more.
-          Instant kept = clock.instant().minus(settings.useKept()).truncatedTo(ChronoUnit.MICROS);
-          Batch batch = batch(since.isBefore(kept) ? kept : since, until);
+          Instant kept = clock.instant().minus(settings.useKept());
+          Batch batch = batch(since.isAfter(kept) ? since : oldestSince(kept, until), until);
           return batch.count() == 0
               ? Optional.empty()
               : Optional.of(
@@ -110,6 +110,18 @@ class EventBatches {
             row.get(SIGNIN_EVENT.ACCOUNT),
             row.get(SIGNIN_EVENT.ADDRESS),
             row.get(SIGNIN_EVENT.SUCCESS));
+  }
+
+  /**
+   * The oldest sign-in that is kept one by one, where nothing is sealed or only what is there as
+   * counts alone: a span that begins before it could never be checked.
+   */
+  private Instant oldestSince(Instant kept, Instant until) {
+    return db.select(DSL.min(SIGNIN_EVENT.HAPPENED_AT))
+        .from(SIGNIN_EVENT)
+        .where(SIGNIN_EVENT.HAPPENED_AT.gt(kept), SIGNIN_EVENT.HAPPENED_AT.lt(until))
+        .fetchOptional(0, Instant.class)
+        .orElse(until);
   }
 
   private Instant sealedUpTo() {
