@@ -378,11 +378,10 @@ public final class AuthorityJudge {
       problems.add(
           Problem.forbidden(
               "power-lacked",
-              gain
-                  ? "This would give %s the mandate “%s”, whose powers you cannot give."
-                      .formatted(who, terms.name())
-                  : "This would take the mandate “%s” from %s, and you cannot give its powers."
-                      .formatted(terms.name(), who)));
+              (gain
+                      ? "This would give %s the mandate “%s”, which has powers you cannot give."
+                      : "This would take from %s the mandate “%s”, which has powers you cannot take away.")
+                  .formatted(who, terms.name())));
     } else if (gain
         && actor.person() != null
         && people.contains(actor.person())

@@ -39,7 +39,7 @@ public final class ErasureDecisions {
     List<Problem> problems = new ArrayList<>();
     if (!moment.authority().reaches(Power.PEOPLE_EDIT, person.value(Attributes.UNIT))) {
       problems.add(
-          Problem.forbidden("power", "This needs the power “people.edit” for this person's unit."));
+          Problem.forbidden("power", "This needs the power “people.edit” for this person’s unit."));
     }
     Identity.missing(moment, id).ifPresent(problems::add);
     if (person.status() != PersonStatus.DEPARTED) {
@@ -47,11 +47,12 @@ public final class ErasureDecisions {
           Problem.invalid(
               "erase.not-departed",
               "",
-              "Only somebody who has departed can be erased. Run the departure first."));
+              "Only the data of somebody who has departed can be erased. Run the departure first."));
     }
     if (reason.isBlank()) {
       problems.add(
-          Problem.invalid("erase.no-reason", "reason", "Say which law or whose wish asks for it."));
+          Problem.invalid(
+              "erase.no-reason", "reason", "Say which law or whose request this follows."));
     }
     if (problems.isEmpty() && places.isEmpty()) {
       problems.add(Problem.invalid("erase.nothing", "", "Nothing personal is left to erase."));

@@ -3,8 +3,8 @@ package eleutheria.core.directory;
 /** What may stand in a name, an address, a reason: whatever can be seen. */
 public final class PlainText {
   public static final String SENTENCE =
-      "There are characters in it that cannot be seen, such as ones that turn the direction of"
-          + " writing; type it anew.";
+      "This contains invisible characters, such as ones that reverse the direction of text."
+          + " Type it again.";
 
   private PlainText() {}
 

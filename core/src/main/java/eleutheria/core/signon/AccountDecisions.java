@@ -91,7 +91,7 @@ public final class AccountDecisions {
       problems.add(
           Problem.forbidden(
               "address.young",
-              "You changed %s’s address yourself less than 7 days ago. Somebody else sends the link, or you do after that."
+              "You changed %s’s address yourself less than 7 days ago. Ask somebody else to send the link, or wait until the 7 days are over."
                   .formatted(person.name().displayed())));
     }
     if (person.status() == PersonStatus.DEPARTED) {

@@ -6,6 +6,7 @@ import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.signon.AccountDecisions;
 import eleutheria.server.ledger.Acts;
@@ -189,16 +190,7 @@ class PeopleController {
       Viewer viewer,
       @PathVariable UUID id,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return Receipt.of(
-        acts.perform(
-            viewer.actor(),
-            repeatKey,
-            PersonId.class,
-            moment -> {
-              fresh(moment, new PersonId(id));
-              return AccountDecisions.invite(
-                  moment, new PersonId(id), accounts.account(new PersonId(id)));
-            }));
+    return link(viewer, id, repeatKey, AccountDecisions::invite);
   }
 
   /** Sends somebody who has a password a link to set a new one. */
@@ -208,16 +200,7 @@ class PeopleController {
       Viewer viewer,
       @PathVariable UUID id,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return Receipt.of(
-        acts.perform(
-            viewer.actor(),
-            repeatKey,
-            PersonId.class,
-            moment -> {
-              fresh(moment, new PersonId(id));
-              return AccountDecisions.reset(
-                  moment, new PersonId(id), accounts.account(new PersonId(id)));
-            }));
+    return link(viewer, id, repeatKey, AccountDecisions::reset);
   }
 
   /** Ends everything by which somebody is signed in, and every link and token of theirs. */
@@ -237,10 +220,23 @@ class PeopleController {
             (tx, result, entry) -> doors.shut(tx, person, null)));
   }
 
-  /** Whoever can have a link sent to somebody with powers could become them. */
-  private void fresh(Moment moment, PersonId person) {
-    if (Identity.guarded(moment, person)) {
-      freshSignIn.require();
-    }
+  private interface LinkDecision {
+    Outcome<PersonId> decide(Moment moment, PersonId person, AccountDecisions.Account account);
+  }
+
+  /** Sends a link by which a password is set: whoever has it sent could become that person. */
+  private Receipt link(Viewer viewer, UUID id, @Nullable String repeatKey, LinkDecision decision) {
+    PersonId person = new PersonId(id);
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            PersonId.class,
+            moment -> {
+              if (Identity.guarded(moment, person)) {
+                freshSignIn.require();
+              }
+              return decision.decide(moment, person, accounts.account(person));
+            }));
   }
 }

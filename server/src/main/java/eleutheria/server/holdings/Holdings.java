@@ -263,7 +263,7 @@ class Holdings {
       throw Refusal.of(
           Problem.forbidden(
               "power",
-              "“%s” is personal; to go by it needs the power “%s” for everybody who is shown."
+              "“%s” is personal: using it here needs the power “%s” for everybody shown."
                   .formatted(definition.label(), Power.PEOPLE_READ.word())));
     }
   }

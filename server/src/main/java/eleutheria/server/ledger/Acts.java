@@ -311,7 +311,7 @@ public class Acts {
       throw Refusal.invalid(
           "idempotency.reused",
           "",
-          "This Idempotency-Key was sent with something else before; nothing was done.");
+          "This Idempotency-Key was used for a different request before; nothing was done.");
     }
   }
 

@@ -85,8 +85,7 @@ class LedgerCheck {
    */
   Checked check() {
     if (!one.tryAcquire()) {
-      throw Refusal.of(
-          Problem.stale("", "A check is running already; look again when it is done."));
+      throw Refusal.of(Problem.stale("", "A check is already running. Try again when it is done."));
     }
     try {
       Checked checked = reading.execute(status -> new Run().all());

@@ -43,7 +43,7 @@ class LedgerHealth implements HealthIndicator {
             .value1()
             .toInstant(ZoneOffset.UTC);
     Duration apart = Duration.between(database, clock.instant()).abs();
-    // What was due while nothing ran is done before anybody is let in.
+    // Not ready until the acts that fell due while the server was down have been done.
     boolean late = db.fetchExists(DUE, DUE.DUE_AT.le(database.minus(LATE)));
     boolean ready =
         !late && world.sound() && behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;

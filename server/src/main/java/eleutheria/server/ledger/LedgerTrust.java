@@ -78,7 +78,7 @@ public class LedgerTrust implements Acts.Trusting {
       throw Refusal.of(
           Problem.stale(
               "",
-              "The check of the ledger found a difference (%s). Nothing is written until somebody who runs this server has cleared it up and a check is right again."
+              "The check of the ledger found a difference (%s). Nothing can be saved until whoever runs this server has found the cause and a check finds no difference."
                   .formatted(difference.why())));
     }
   }

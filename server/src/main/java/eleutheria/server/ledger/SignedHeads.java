@@ -72,11 +72,11 @@ class SignedHeads {
       SimpleMailMessage message = new SimpleMailMessage();
       message.setFrom(settings.mailFrom());
       message.setTo(settings.headsMail());
-      message.setSubject("Signed head of the ledger of " + organisation.name());
+      message.setSubject("Signed ledger head: " + organisation.name());
       message.setText(
           line()
               + "\n\nKeep this mail. With it, verify-ledger --since shows whether the ledger was cut"
-              + " back or written anew since.\n");
+              + " short or rewritten after this day.\n");
       try {
         mail.send(message);
       } catch (MailException e) {

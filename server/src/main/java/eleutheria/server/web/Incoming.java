@@ -59,7 +59,10 @@ class Incoming extends OncePerRequestFilter {
 
   static ProblemView tooLong(int longest) {
     return ProblemView.of(
-        413, "too-large", "Not read", "At most %d KB are read here.".formatted(longest >> 10));
+        413,
+        "too-large",
+        "Not read",
+        "This is too large: at most %d KB can be sent here.".formatted(longest >> 10));
   }
 
   @Override

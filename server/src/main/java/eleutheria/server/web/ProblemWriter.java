@@ -26,7 +26,7 @@ class ProblemWriter {
   static ProblemView of(int status) {
     return switch (status) {
       case 404 -> ProblemView.of(404, "absent", "Not here", "There is nothing at this address.");
-      case 403 -> ProblemView.of(403, "refused", "Refused", "This is not open to you.");
+      case 403 -> ProblemView.of(403, "refused", "Refused", "You may not open this.");
       case 503 ->
           ProblemView.of(503, "busy", "No answer", "The server cannot answer; try again soon.");
       default ->
