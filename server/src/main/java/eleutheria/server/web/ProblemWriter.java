@@ -34,9 +34,9 @@ class ProblemWriter {
               ? ProblemView.of(
                   status,
                   "unexpected",
-                  "Not done",
-                  "Something unexpected went wrong here; nothing was changed. It is in the"
-                      + " server's log.")
+                  "Went wrong",
+                  "Something unexpected went wrong. If you were changing something, look first"
+                      + " whether it was done; the server’s log tells more.")
               : ProblemView.of(
                   status,
                   "malformed",

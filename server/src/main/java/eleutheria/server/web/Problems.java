@@ -149,24 +149,10 @@ public class Problems {
   @ExceptionHandler
   ResponseEntity<ProblemView> other(Exception e) {
     if (e instanceof ErrorResponse known) {
-      HttpStatusCode status = known.getStatusCode();
-      String code = status.value() == 404 ? "absent" : "malformed";
-      return answer(
-          ProblemView.of(
-              status.value(),
-              code,
-              status.value() == 404 ? "Not here" : "Not understood",
-              status.value() == 404
-                  ? "There is nothing at this address."
-                  : "The request is not of the form that is expected here."));
+      return answer(ProblemWriter.of(known.getStatusCode().value()));
     }
     log.error("Unexpected", e);
-    return answer(
-        ProblemView.of(
-            500,
-            "unexpected",
-            "Not done",
-            "Something unexpected went wrong here; nothing was changed. It is in the server's log."));
+    return answer(ProblemWriter.of(500));
   }
 
   static ResponseEntity<ProblemView> answer(ProblemView view) {
