@@ -95,7 +95,7 @@ class PicturesTest {
       browser.press("Drop 2 edits");
       browser.heading("Drafts");
       browser.open("/desk/ledger");
-      browser.sees("Weekly delivery");
+      browser.sees("looked at the portal as somebody");
       browser.press("Check the chain");
       browser.sees("Intact");
       browser.picture(folder.resolve("ledger.png"));
