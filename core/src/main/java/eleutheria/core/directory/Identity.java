@@ -106,7 +106,12 @@ public final class Identity {
       boolean theirs =
           switch (key.holder()) {
             case PersonId id -> id.equals(person);
-            case GroupId group -> moment.directory().members(group).contains(person);
+            case GroupId group ->
+                moment.directory().members(group).contains(person)
+                    || !moment
+                        .facts()
+                        .from(new FactKey.Membership(group, person), moment.at())
+                        .isEmpty();
             default -> false;
           };
       if (theirs && !moment.facts().from(key, moment.at()).isEmpty()) {

@@ -4,17 +4,23 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.FirstSteward;
+import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.House;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.mandates.ShippedMandate;
+import java.time.Duration;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 class AccountDecisionsTest {
@@ -50,8 +56,7 @@ class AccountDecisionsTest {
     assertThat(house.decide(Authority.SETUP, m -> AccountDecisions.invite(m, oda, NEW)))
         .isInstanceOfSatisfying(
             Outcome.Done.class,
-            done ->
-                assertThat(done.errands()).isEqualTo(java.util.List.of(new Errand.Invite(oda))));
+            done -> assertThat(done.errands()).isEqualTo(List.of(new Errand.Invite(oda))));
     PersonId silent = house.person("No Mail", "Ticketing");
     assertThat(house.refused(Authority.SETUP, m -> AccountDecisions.invite(m, silent, NEW)))
         .containsExactly("invite.no-mail");
@@ -100,6 +105,26 @@ class AccountDecisionsTest {
     // A pause keeps the mandate, so it keeps the guard.
     house.status(ines, PersonStatus.PAUSED);
     assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, ines, NEW)))
+        .containsExactly("identity");
+    // So does a group that gives powers, of which somebody is a member only from a later day.
+    PersonId soon = withMail("Soon Steward");
+    GroupId stewards =
+        house.act(m -> GroupDecisions.make(m, "Stewards", new FactValue.Form.Listed(), ""));
+    house.hold(ShippedMandate.STEWARD.id(), stewards);
+    house.act(house.authority(helper), m -> AccountDecisions.invite(m, soon, NEW));
+    house.act(
+        m -> {
+          var edits = m.edits();
+          edits.timeline(
+              new FactKey.Membership(stewards, soon),
+              List.of(
+                  new Spell(
+                      FactValue.Present.PRESENT,
+                      m.at().plus(Duration.ofDays(5)),
+                      Moments.FOREVER)));
+          return Outcome.done(Act.of("test"), edits.list(), 1);
+        });
+    assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, soon, NEW)))
         .containsExactly("identity");
   }
 

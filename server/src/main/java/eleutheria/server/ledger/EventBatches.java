@@ -103,11 +103,12 @@ class EventBatches {
   }
 
   private static String text(Record row) {
-    return "%d %s %s %s %s"
+    return "%d %s %s %s %s %s"
         .formatted(
             row.get(SIGNIN_EVENT.ID),
             row.get(SIGNIN_EVENT.HAPPENED_AT),
             row.get(SIGNIN_EVENT.ACCOUNT),
+            row.get(SIGNIN_EVENT.PERSON_ID),
             row.get(SIGNIN_EVENT.ADDRESS),
             row.get(SIGNIN_EVENT.SUCCESS));
   }

@@ -248,8 +248,7 @@ class Streams implements Door {
                   .filter(p -> p.status() == PersonStatus.ACTIVE)
                   .isPresent();
           if (!active) {
-            send(emitter, "closed", position, List.of());
-            emitter.complete();
+            end(emitter);
             return;
           }
           Seen now = seen(whole, listener.person, open);
