@@ -38,6 +38,27 @@ function Again() {
   );
 }
 
+async function typeCredentials() {
+  await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+  await userEvent.type(screen.getByLabelText('Password'), 'secret');
+}
+
+async function pressSignIn() {
+  await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+  await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+}
+
+/** The desk at work; with the button that asks for the session again. */
+function drawDesk() {
+  draw(
+    <SessionGate>
+      <Work />
+      <Again />
+    </SessionGate>,
+    '/desk/people',
+  );
+}
+
 describe('the session', () => {
   afterEach(cleanup);
 
@@ -66,19 +87,12 @@ describe('the session', () => {
         return { body: SIGNED };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     open = false;
     await userEvent.type(screen.getByLabelText('typed'), 'x');
-    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
-    await userEvent.type(screen.getByLabelText('Password'), 'secret');
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
-    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await typeCredentials();
+    await pressSignIn();
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
     expect(await screen.findByText('1214 people')).toBeTruthy();
   });
@@ -93,20 +107,12 @@ describe('the session', () => {
         return { body: SIGNED };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-        <Again />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     await userEvent.type(await screen.findByLabelText('typed'), 'x');
     open = false;
     await userEvent.click(screen.getByRole('button', { name: 'ask again' }));
-    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
-    await userEvent.type(screen.getByLabelText('Password'), 'secret');
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
-    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await typeCredentials();
+    await pressSignIn();
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
   });
 
@@ -124,18 +130,11 @@ describe('the session', () => {
         return { body: SIGNED };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-        <Again />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     open = false;
     await userEvent.type(screen.getByLabelText('typed'), 'x');
-    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
-    await userEvent.type(screen.getByLabelText('Password'), 'secret');
+    await typeCredentials();
     // One more question is under way, whose answer says what was true before.
     const fetched = globalThis.fetch;
     vi.stubGlobal('fetch', async (input: Request) => {
@@ -149,8 +148,7 @@ describe('the session', () => {
     });
     fireEvent.click(screen.getByText('ask again'));
     await waitFor(() => expect(late).toBeDefined());
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
-    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await pressSignIn();
     late?.();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     expect(screen.queryByText(/You are signed out/)).toBeNull();
@@ -171,19 +169,12 @@ describe('the session', () => {
         return { body: SIGNED };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     over = true;
     await userEvent.type(screen.getByLabelText('typed'), 'x');
-    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
-    await userEvent.type(screen.getByLabelText('Password'), 'secret');
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
-    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await typeCredentials();
+    await pressSignIn();
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
     expect(await screen.findByText('1214 people')).toBeTruthy();
   });
@@ -198,20 +189,13 @@ describe('the session', () => {
         return { body: SIGNED };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     const stream = TestStream.open.at(-1);
     open = false;
     stream?.tell('closed', { position: 9, topics: [] });
-    await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
-    await userEvent.type(screen.getByLabelText('Password'), 'secret');
-    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
-    await waitFor(() => expect(screen.queryByText(/You are signed out/)).toBeNull());
+    await typeCredentials();
+    await pressSignIn();
     await waitFor(() => expect(TestStream.open.at(-1)).toBeDefined());
     expect(TestStream.open.at(-1)).not.toBe(stream);
   });
@@ -221,12 +205,7 @@ describe('the session', () => {
       'GET /api/session': () => ({ body: SIGNED }),
       'GET /api/people': () => ({ body: { total: 1214 } }),
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     const first = TestStream.open.at(-1);
     first?.tell('closed', { position: 9, topics: [] });
@@ -250,12 +229,7 @@ describe('the session', () => {
           : { body: { total: 1214 } };
       },
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     expect(screen.queryByText(/You are signed out/)).toBeNull();
     expect(asked.filter((one) => one.what === 'GET /api/people')).toHaveLength(2);
@@ -267,12 +241,7 @@ describe('the session', () => {
       'GET /api/session': () => ({ body: SIGNED }),
       'GET /api/people': () => ({ body: { total } }),
     });
-    draw(
-      <SessionGate>
-        <Work />
-      </SessionGate>,
-      '/desk/people',
-    );
+    drawDesk();
     expect(await screen.findByText('1214 people')).toBeTruthy();
     const stream = await waitFor(() => {
       const open = TestStream.open.at(-1);
