@@ -99,7 +99,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
           )}
           <h3>{words.people.source}</h3>
           {person.sources.length === 0 ? (
-            <p>{words.people.byHand}</p>
+            <p>{person.erased ? words.people.wasErased : words.people.byHand}</p>
           ) : (
             <ul className="plain">
               {person.sources.map((source) => (
@@ -114,7 +114,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
           {person.status === 'departed' && (has('departures.run') || has('ledger.read')) && (
             <SlipLink id={person.id} />
           )}
-          {!past && <Account page={page} />}
+          {!past && !person.erased && <Account page={page} />}
         </aside>
       </div>
       {departing && (

@@ -357,7 +357,7 @@ public final class DirectoryView {
       if (facts.valueAt(new FactKey.Existence(id), at) == null) {
         return null;
       }
-      FactValue.PersonName name = new FactValue.PersonName("", "", id.text());
+      FactValue.PersonName name = FactValue.PersonName.ERASED;
       Spell status = null;
       PersonStatus next = null;
       Map<String, List<String>> attributes = new TreeMap<>();

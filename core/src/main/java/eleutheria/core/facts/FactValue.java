@@ -17,6 +17,9 @@ public sealed interface FactValue {
   record Text(String text) implements FactValue {}
 
   record PersonName(String given, String family, String displayed) implements FactValue {
+    /** What stands for the name of somebody whose personal data were erased. */
+    public static final PersonName ERASED = new PersonName("", "", "Erased person");
+
     /** "Holm, Mikkel": where people compare; a person with one name keeps it alone. */
     public String familyFirst() {
       if (family.isEmpty() || given.isEmpty()) {

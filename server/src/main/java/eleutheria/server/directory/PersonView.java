@@ -25,6 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param until when the status ends by itself; null if it does not
  * @param next the status that follows then
  * @param leads how many people have this one as their manager
+ * @param erased whether their personal data were erased
  */
 public record PersonView(
     String id,
@@ -38,7 +39,8 @@ public record PersonView(
     List<PersonAttribute> attributes,
     List<PersonGroup> groups,
     List<PersonSource> sources,
-    int leads) {
+    int leads,
+    boolean erased) {
 
   /**
    * @param source the source that owns the attribute, so that it is read-only here
@@ -77,7 +79,8 @@ public record PersonView(
         attributes(directory, person),
         groups(directory, person, seen),
         sources(directory, person),
-        leads(directory, person.id()));
+        leads(directory, person.id()),
+        person.name().equals(FactValue.PersonName.ERASED));
   }
 
   private static List<PersonAttribute> attributes(DirectoryView directory, Person person) {

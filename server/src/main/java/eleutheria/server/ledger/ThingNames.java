@@ -36,7 +36,10 @@ public final class ThingNames {
 
   public String of(ObjectId id) {
     return switch (id) {
-      case PersonId person -> last(new FactKey.Naming(person));
+      case PersonId person ->
+          facts.spells(new FactKey.Naming(person)).isEmpty()
+              ? FactValue.PersonName.ERASED.displayed()
+              : last(new FactKey.Naming(person));
       case GroupId group -> last(new FactKey.GroupName(group));
       case MandateId mandate -> last(new FactKey.Mandate(mandate));
       case SourceId source -> last(new FactKey.Source(source));

@@ -190,6 +190,9 @@ class LedgerTest {
         .doesNotContain("Forgotten")
         .doesNotContain("forgotten@x.example")
         .doesNotContain("OLD-1");
+    JsonNode erased = ines.get(gone).expect(200).json();
+    assertThat(erased.path("person").path("displayed").asString()).isEqualTo("Erased person");
+    assertThat(erased.path("person").path("erased").asBoolean()).isTrue();
     assertThat(ines.get(gone + "/history").expect(200).body()).doesNotContain("Forgotten");
     for (String table :
         new String[] {"naming", "attribute", "source_link", "ledger_payload", "ledger_change"}) {

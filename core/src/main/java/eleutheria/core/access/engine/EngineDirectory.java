@@ -53,8 +53,7 @@ public final class EngineDirectory implements Lookup {
       return Optional.empty();
     }
     int name = snapshot.state.names().get(person) - 1;
-    FactValue.PersonName names =
-        name < 0 ? new FactValue.PersonName("", "", id.text()) : store.name(name);
+    FactValue.PersonName names = name < 0 ? FactValue.PersonName.ERASED : store.name(name);
     byte[] key = name < 0 ? NameOrder.key(names) : store.nameKey(name);
     Rows statuses = store.rows(Table.STATUS);
     int row = snapshot.state.statuses().get(person) - 1;

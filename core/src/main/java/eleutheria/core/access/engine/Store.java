@@ -320,7 +320,7 @@ public final class Store implements Columns {
     facts.forEach(
         (key, spells) -> {
           if (key instanceof FactKey.Existence e && e.subject() instanceof PersonId id) {
-            last.putIfAbsent(id.value(), new FactValue.PersonName("", "", id.text()));
+            last.putIfAbsent(id.value(), FactValue.PersonName.ERASED);
           } else if (key instanceof FactKey.Naming n) {
             last.put(n.subject().value(), (FactValue.PersonName) spells.getLast().value());
           }
