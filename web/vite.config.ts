@@ -4,10 +4,8 @@ import { pictures } from './pictures';
 import { worker } from './worker';
 
 // While developing: the server takes acts from its own address only.
-const SERVER = {
-  target: 'http://127.0.0.1:8088',
-  headers: { origin: 'http://127.0.0.1:8088' },
-};
+const ADDRESS = process.env.ELEUTHERIA ?? 'http://127.0.0.1:8080';
+const SERVER = { target: ADDRESS, headers: { origin: ADDRESS } };
 
 export default defineConfig({
   plugins: [react(), pictures(), worker()],

@@ -8,6 +8,8 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { Problem } from './api/client';
+import { tellCutText } from './shell/cutText';
+import { keepFocus } from './shell/keptFocus';
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -35,6 +37,9 @@ if (root !== null) {
     ),
   );
 }
+
+keepFocus(document);
+tellCutText(document);
 
 // What the browser has kept of a page that was left is read anew.
 window.addEventListener('pageshow', (event) => {

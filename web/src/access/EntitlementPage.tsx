@@ -11,9 +11,11 @@ import { useAddress } from '../shell/addresses';
 import { allRows, saveCsv } from '../shell/download';
 import { FindField } from '../shell/FindField';
 import { DeskLink, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
+import { Table } from '../shell/Table';
 import { lastDay, months, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndGrantDialog } from './EndGrantDialog';
@@ -49,7 +51,7 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
     <>
       <header>
         <Picture name={entitlement.app.picture} hue={entitlement.app.hue} size={34} />
-        <h1>{entitlement.title}</h1>
+        <PageHeading>{entitlement.title}</PageHeading>
         <WeightTag weight={entitlement.weight} />
         {entitlement.app.state !== 'open' && (
           <span className="tag wait">{words.apps.states[entitlement.app.state]}</span>
@@ -253,7 +255,7 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
     <section aria-labelledby="grants">
       <h2 id="grants">{words.access.grants(page.grants.length)}</h2>
       <div className="scroll">
-        <table className="plain">
+        <Table>
           <thead>
             <tr>
               <th>{words.access.columns.to}</th>
@@ -312,7 +314,7 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <SignKey signs={shown.map((grant) => ({ by: grant.subject.kind, source: grant.source }))} />
       {shown.length < page.grants.length && (

@@ -7,6 +7,7 @@ import { Drafted } from '../drafts/Drafted';
 import { PersonUse } from '../holdings/UsePage';
 import { useAddress } from '../shell/addresses';
 import { DeskLink, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { words } from '../words/en';
 import { HoldingMargin, PersonHoldings, usePersonHoldings } from './PersonHoldings';
@@ -25,7 +26,7 @@ export function HoldingsPage() {
     <>
       {has('people.read') && <DirectoryTabs />}
       <header>
-        <h1>{person?.familyFirst ?? words.access.holdings}</h1>
+        <PageHeading>{person?.familyFirst ?? words.access.holdings}</PageHeading>
         {person !== undefined && (
           <span className="dim">
             {[person.title, person.unit, person.site].filter(Boolean).join(', ')}

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { answer, api } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
 import { HandBackOne } from './HandBackDialog';
@@ -20,7 +21,7 @@ export function MyHoldingsPage() {
     <PortalFrame>
       <header className="asked">
         <div>
-          <h1>{words.portal.holdings}</h1>
+          <PageHeading>{words.portal.holdings}</PageHeading>
           <p className="dim">{words.access.mine}</p>
         </div>
       </header>

@@ -10,6 +10,7 @@ import { useAddress } from '../shell/addresses';
 import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
+import { Table } from '../shell/Table';
 import { daysBack, lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndDialog } from './EndDialog';
@@ -70,7 +71,7 @@ export function PersonHoldings({ id }: { id: string }) {
       ) : (
         <>
           <div className="scroll">
-            <table className="plain lines">
+            <Table className="lines">
               <thead>
                 <tr>
                   <th>{words.access.columns.entitlement}</th>
@@ -129,7 +130,7 @@ export function PersonHoldings({ id }: { id: string }) {
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Table>
           </div>
           <SignKey signs={holdings.data.held.flatMap((line) => line.signs)} />
           {holdings.data.unreached > 0 && (

@@ -12,8 +12,10 @@ import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
 import { DeskLink, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useStale } from '../shell/stale';
 import { Failure, Loading, ProblemNote } from '../shell/states';
+import { Table } from '../shell/Table';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
@@ -60,7 +62,7 @@ function Whole({ page }: { page: Page }) {
     <>
       <header>
         <Picture name={page.app.picture} hue={page.app.hue} />
-        <h1>{page.app.name}</h1>
+        <PageHeading>{page.app.name}</PageHeading>
         <StateTag state={page.app.state} />
         <span className="dim">{page.line}</span>
         <span className="grow" />
@@ -241,7 +243,7 @@ function Roles({ page }: { page: Page }) {
         <p className="dim">{words.apps.noRole}</p>
       ) : (
         <div className="scroll">
-          <table className="plain">
+          <Table>
             <thead>
               <tr>
                 <th>{words.apps.roleName}</th>
@@ -283,7 +285,7 @@ function Roles({ page }: { page: Page }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
       {editing !== undefined && (

@@ -8,6 +8,7 @@ import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { FindField } from '../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty } from '../shell/states';
@@ -33,11 +34,11 @@ const COLUMNS: Column<Row>[] = [
     label: words.apps.columns.name,
     width: 'minmax(14rem, 2fr)',
     cell: ({ app, line }) => (
-      <>
-        <Picture name={app.picture} hue={app.hue} size={26} />{' '}
-        <DeskLink to={`/desk/apps/${app.id}`}>{app.name}</DeskLink>{' '}
-        <span className="dim small">{line}</span>
-      </>
+      <span className="pictured">
+        <Picture name={app.picture} hue={app.hue} size={26} />
+        <DeskLink to={`/desk/apps/${app.id}`}>{app.name}</DeskLink>
+        <span className="dim small cut">{line}</span>
+      </span>
     ),
   },
   {
@@ -96,7 +97,7 @@ export function AppsPage() {
     <>
       <AppsTabs />
       <header>
-        <h1>{words.apps.title}</h1>
+        <PageHeading>{words.apps.title}</PageHeading>
         <span className="dim" role="status">
           {head.data !== undefined && words.apps.total(head.data.total, head.data.of)}
         </span>

@@ -6,6 +6,7 @@ import { answer, api, Problem, repeatKey } from '../api/client';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { placeOf, useOpenDraft } from '../drafts/gathering';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
@@ -46,7 +47,7 @@ export function NewAppPage() {
   return (
     <>
       <header>
-        <h1>{words.apps.bringIn}</h1>
+        <PageHeading>{words.apps.bringIn}</PageHeading>
         <span className="dim">{words.apps.bringInHelp}</span>
       </header>
       <Form

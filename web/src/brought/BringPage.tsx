@@ -9,6 +9,7 @@ import { PortalFrame } from '../portal/PortalFrame';
 import { useAddress } from '../shell/addresses';
 import { FindField } from '../shell/FindField';
 import { LongField } from '../shell/LongField';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
@@ -33,7 +34,7 @@ export function BringPage() {
     <PortalFrame>
       <header className="asked">
         <div>
-          <h1>{words.portal.bring}</h1>
+          <PageHeading>{words.portal.bring}</PageHeading>
           {data !== undefined && <p className="dim">{words.brought.allowed[data.links]}</p>}
         </div>
       </header>

@@ -21,6 +21,7 @@ import { useAddress } from '../shell/addresses';
 import { FindField } from '../shell/FindField';
 import { fitting, indexed } from '../shell/fitting';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useStale } from '../shell/stale';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -65,7 +66,7 @@ export function BringingPage() {
     <>
       <AppsTabs />
       <header>
-        <h1>{words.brought.title}</h1>
+        <PageHeading>{words.brought.title}</PageHeading>
       </header>
       <div className="split">
         <div>

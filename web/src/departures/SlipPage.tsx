@@ -4,6 +4,7 @@ import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
 import { DirectoryTabs } from '../directory/Tabs';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Failure, Loading } from '../shell/states';
 import { tellTime } from '../shell/times';
@@ -29,7 +30,7 @@ export function SlipPage() {
     <>
       {has('people.read') && <DirectoryTabs />}
       <header>
-        <h1>{words.departures.slipOf(person.displayed)}</h1>
+        <PageHeading>{words.departures.slipOf(person.displayed)}</PageHeading>
         {at !== null && (
           <span className="dim" title={at}>
             {words.departures.done(tellTime(at), by)}

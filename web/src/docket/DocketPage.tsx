@@ -9,6 +9,7 @@ import { Sign } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { isTyping } from '../shell/keys';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
@@ -78,7 +79,7 @@ export function DocketPage() {
     <div className="docket">
       <section className="waiting-list" aria-label={words.docket.title}>
         <header>
-          <h1>{words.docket.title}</h1>
+          <PageHeading>{words.docket.title}</PageHeading>
           <span role="status">
             <b>{words.docket.forYou(docket.data.forMe)}</b>
           </span>

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
 import { ActDialog } from '../shell/ActDialog';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -151,7 +152,7 @@ function Head({ view }: { view: Draft }) {
           ` · ${words.drafts.heldBy(draft.holder.displayed)}`}
         {draft.shared && ` · ${words.drafts.shared}`}
       </div>
-      <h1>{draft.name}</h1>
+      <PageHeading>{draft.name}</PageHeading>
       <div className="bar">
         {view.editable && !view.gathers && (
           <Button size="sm" variant="outline-primary" onClick={() => gather.mutate(true)}>

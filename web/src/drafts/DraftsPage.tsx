@@ -2,7 +2,9 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty } from '../shell/states';
+import { Table } from '../shell/Table';
 import { tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { useTray } from './gathering';
@@ -18,7 +20,7 @@ export function DraftsPage() {
   return (
     <>
       <header>
-        <h1>{words.drafts.title}</h1>
+        <PageHeading>{words.drafts.title}</PageHeading>
         <span className="dim">{words.drafts.help}</span>
         <span className="grow" />
         <Button onClick={() => setOpening(true)}>{words.drafts.open}</Button>
@@ -43,7 +45,7 @@ function List({ title, drafts }: { title: string; drafts: Schemas['DraftLine'][]
   return (
     <section>
       <h2>{title}</h2>
-      <table className="plain lines" aria-label={title}>
+      <Table className="lines" aria-label={title}>
         <thead>
           <tr>
             <th scope="col">{words.drafts.name}</th>
@@ -68,7 +70,7 @@ function List({ title, drafts }: { title: string; drafts: Schemas['DraftLine'][]
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

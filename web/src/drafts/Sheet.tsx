@@ -8,6 +8,7 @@ import { answer, api, type Schemas } from '../api/client';
 import { allRows, saveCsv } from '../shell/download';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
+import { Table } from '../shell/Table';
 import { dayIn, lastDay, tellDay, tellShortDay, tellTime } from '../shell/times';
 import { words } from '../words/en';
 
@@ -168,7 +169,7 @@ function inShort(moment: Moment): string {
 function Rows({ moment, onOpen }: { moment: Moment; onOpen: (row: Row) => void }) {
   const { zone } = useSession();
   return (
-    <table className="plain">
+    <Table>
       <thead>
         <tr>
           <th scope="col">
@@ -224,7 +225,7 @@ function Rows({ moment, onOpen }: { moment: Moment; onOpen: (row: Row) => void }
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -7,6 +7,7 @@ import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useAddress } from '../shell/addresses';
 import { DeskLink, useDeskAddress } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
@@ -31,7 +32,7 @@ export function HintsPage() {
     <>
       <HoldingsTabs />
       <header>
-        <h1>{aside ? words.hints.asideTitle : words.hints.title}</h1>
+        <PageHeading>{aside ? words.hints.asideTitle : words.hints.title}</PageHeading>
         <span className="grow" />
         {hints.data?.maySet && (
           <Button variant="outline-primary" onClick={() => setSetting(true)}>

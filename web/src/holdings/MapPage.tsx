@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { SignKey } from '../access/Grounds';
 import { useAddress } from '../shell/addresses';
 import { useDeskAddress, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { words } from '../words/en';
 import { AskedBar, Pick, useChoices } from './Asking';
@@ -74,7 +75,7 @@ export function MapPage() {
     <>
       <HoldingsTabs />
       <header>
-        <h1>{words.holdings.title}</h1>
+        <PageHeading>{words.holdings.title}</PageHeading>
         {sizes !== undefined && (
           <span className="dim" role="status">
             {words.holdings.sizes(sizes.people, sizes.columns, sizes.held, told)}

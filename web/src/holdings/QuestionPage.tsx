@@ -7,6 +7,7 @@ import { answer, api, raw, type Schemas } from '../api/client';
 import { useAddress } from '../shell/addresses';
 import { save } from '../shell/download';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
@@ -116,7 +117,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
     <>
       <HoldingsTabs />
       <header>
-        <h1>{name}</h1>
+        <PageHeading>{name}</PageHeading>
         {first.data !== undefined && (
           <span className="dim" role="status" title={first.data.at}>
             {words.questions.lines(first.data.total)},{' '}

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { answer, api, type Schemas } from '../api/client';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Failure, Loading } from '../shell/states';
 import { tellDay } from '../shell/times';
 import { words } from '../words/en';
@@ -16,7 +17,7 @@ export function QuestionsPage() {
     <>
       <HoldingsTabs />
       <header>
-        <h1>{words.questions.title}</h1>
+        <PageHeading>{words.questions.title}</PageHeading>
         <span className="grow" />
         <DeskLink className="btn btn-outline-primary" to="/desk/reports">
           {words.questions.check}

@@ -3,7 +3,9 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, raw, type Schemas } from '../api/client';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { Table } from '../shell/Table';
 import { tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
@@ -32,7 +34,7 @@ export function ReportsPage() {
     <>
       <HoldingsTabs />
       <header>
-        <h1>{words.made.title}</h1>
+        <PageHeading>{words.made.title}</PageHeading>
         <span className="dim">{words.made.help}</span>
       </header>
       <div className="split wide">
@@ -42,7 +44,7 @@ export function ReportsPage() {
           {made.data?.length === 0 && <Empty title={words.made.none}>{words.made.noneHelp}</Empty>}
           {made.data !== undefined && made.data.length > 0 && (
             <div className="scroll">
-              <table className="plain">
+              <Table>
                 <caption className="visually-hidden">{words.made.made}</caption>
                 <thead>
                   <tr>
@@ -89,7 +91,7 @@ export function ReportsPage() {
                     </tr>
                   ))}
                 </tbody>
-              </table>
+              </Table>
             </div>
           )}
         </section>

@@ -3,7 +3,9 @@ import { answer, api, Problem, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { Bars } from '../shell/Bars';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Failure, Loading } from '../shell/states';
+import { Table } from '../shell/Table';
 import { tellShortDay, tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { HoldingsTabs } from './HoldingsTabs';
@@ -18,7 +20,7 @@ export function UsePage() {
     <>
       <HoldingsTabs />
       <header>
-        <h1>{words.used.title}</h1>
+        <PageHeading>{words.used.title}</PageHeading>
         {use.data !== undefined && (
           <span className="dim">
             {words.used.weeks(
@@ -59,7 +61,7 @@ function Whole({ use }: { use: Schemas['UseOverTime'] }) {
         )}
         <section className="sheet" aria-label={words.used.apps}>
           <h2>{words.used.apps}</h2>
-          <table className="plain use">
+          <Table className="use">
             <caption className="visually-hidden">{words.used.apps}</caption>
             <thead>
               <tr>
@@ -97,7 +99,7 @@ function Whole({ use }: { use: Schemas['UseOverTime'] }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </section>
       </div>
       <aside className="margin" aria-label={words.used.about}>
@@ -160,7 +162,7 @@ export function PersonUse({ id }: { id: string }) {
             )}
           </p>
         </div>
-        <table className="plain use">
+        <Table className="use">
           <caption className="visually-hidden">{words.used.openings}</caption>
           <tbody>
             {data.tiles.map((one) => (
@@ -173,7 +175,7 @@ export function PersonUse({ id }: { id: string }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

@@ -4,6 +4,7 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api } from '../api/client';
 import { useWorksWithDrafts } from '../drafts/gathering';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
@@ -51,7 +52,7 @@ export function EntryPage() {
   return (
     <>
       <header>
-        <h1>{words.ledger.entry(position)}</h1>
+        <PageHeading>{words.ledger.entry(position)}</PageHeading>
         <DeskLink to="/desk/ledger">{words.ledger.title}</DeskLink>
         <span className="grow" />
         {works && line.changes > 0 && (

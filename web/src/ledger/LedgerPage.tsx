@@ -7,9 +7,11 @@ import { useAddress } from '../shell/addresses';
 import { save } from '../shell/download';
 import { FindField } from '../shell/FindField';
 import { DeskLink, useLens } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { useFresh } from '../shell/PasswordAgain';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
+import { Table } from '../shell/Table';
 import { tellTime } from '../shell/times';
 import { words } from '../words/en';
 
@@ -55,7 +57,7 @@ export function LedgerPage() {
   return (
     <>
       <header>
-        <h1>{words.ledger.title}</h1>
+        <PageHeading>{words.ledger.title}</PageHeading>
         <span className="dim">{first !== undefined && words.ledger.total(first.position)}</span>
       </header>
       {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
@@ -108,7 +110,7 @@ export function LedgerPage() {
         <Empty title={words.ledger.nothing} />
       ) : (
         <div className="scroll">
-          <table className="plain">
+          <Table>
             <thead>
               <tr>
                 <th scope="col" className="num">
@@ -149,7 +151,7 @@ export function LedgerPage() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {entries.hasNextPage && (
             <div className="bar" style={{ marginTop: 10 }}>
               <Button

@@ -6,6 +6,7 @@ import { answer, api, Problem } from '../api/client';
 import { AttributeList, GroupChains } from '../directory/people/PersonParts';
 import { PortalFrame } from '../portal/PortalFrame';
 import { isOwn, setOwn } from '../shell/ownDevice';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -18,7 +19,7 @@ export function MePage() {
   const me = useQuery({ queryKey: ['me'], queryFn: () => answer(api.GET('/api/me')) });
   return (
     <PortalFrame>
-      <h1>{words.me.title}</h1>
+      <PageHeading>{words.me.title}</PageHeading>
       {me.error ? (
         <Failure error={me.error} again={() => me.refetch()} />
       ) : me.data === undefined ? (

@@ -7,6 +7,7 @@ import { Drafted } from '../drafts/Drafted';
 import { useOpenDraft } from '../drafts/gathering';
 import { Picture, Uploaded } from '../pictures/Picture';
 import { UploadPicture } from '../pictures/UploadPicture';
+import { PageHeading } from '../shell/PageHeading';
 import { useStale } from '../shell/stale';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -28,7 +29,7 @@ export function BrandPage() {
   return (
     <>
       <header>
-        <h1>{words.brand.title}</h1>
+        <PageHeading>{words.brand.title}</PageHeading>
       </header>
       <PortalTabs />
       <Drafted acts={/^portal\.brand/} />

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answer, api } from '../api/client';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading } from '../shell/states';
 import { tellTime } from '../shell/times';
 import { words } from '../words/en';
@@ -16,7 +17,7 @@ export function ClosedPage() {
   const data = closed.data;
   return (
     <PortalFrame>
-      <h1 className="visually-hidden">{words.portal.front}</h1>
+      <PageHeading className="visually-hidden">{words.portal.front}</PageHeading>
       {closed.error ? (
         <Failure error={closed.error} again={() => closed.refetch()} />
       ) : data === undefined ? (

@@ -15,6 +15,7 @@ import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { fitting } from '../shell/fitting';
 import { isTyping } from '../shell/keys';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/portal';
@@ -171,7 +172,7 @@ export function FrontPage() {
         </search>
       }
     >
-      <h1 className="visually-hidden">{words.portal.front}</h1>
+      <PageHeading className="visually-hidden">{words.portal.front}</PageHeading>
       {front.error ? (
         <Failure error={front.error} again={() => front.refetch()} />
       ) : page === undefined || page === null ? (

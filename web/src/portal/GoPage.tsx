@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { Link, useParams } from 'react-router';
 import { useKeptAt } from '../shell/offline';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty } from '../shell/states';
 import { words } from '../words/portal';
 import { useFront } from './front';
@@ -24,7 +25,7 @@ export function GoPage() {
   }, [offline, tile]);
   return (
     <PortalFrame>
-      <h1 className="visually-hidden">{words.portal.front}</h1>
+      <PageHeading className="visually-hidden">{words.portal.front}</PageHeading>
       {offline && (
         <Empty
           title={words.portal.offlineGo(name)}

@@ -3,7 +3,9 @@ import { answer, api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { Bars } from '../shell/Bars';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading } from '../shell/states';
+import { Table } from '../shell/Table';
 import { tellShortDay } from '../shell/times';
 import { words } from '../words/en';
 import { PortalTabs } from './PortalTabs';
@@ -17,7 +19,7 @@ export function UsePage() {
   return (
     <>
       <header>
-        <h1>{words.use.title}</h1>
+        <PageHeading>{words.use.title}</PageHeading>
       </header>
       <PortalTabs />
       {use.error ? (
@@ -47,7 +49,7 @@ function Told({ use }: { use: Schemas['UseView'] }) {
         <section className="sheet" aria-labelledby="use-collections">
           <h2 id="use-collections">{words.use.collections}</h2>
           <p className="small dim">{words.use.collectionsHelp}</p>
-          <table className="plain use">
+          <Table className="use">
             <caption className="visually-hidden">{words.use.collections}</caption>
             <Head weeks={use.weeks} />
             <tbody>
@@ -60,11 +62,11 @@ function Told({ use }: { use: Schemas['UseView'] }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </section>
         <section className="sheet" aria-labelledby="use-tiles">
           <h2 id="use-tiles">{words.use.tiles}</h2>
-          <table className="plain use">
+          <Table className="use">
             <caption className="visually-hidden">{words.use.tiles}</caption>
             <Head weeks={use.weeks} />
             <tbody>
@@ -80,7 +82,7 @@ function Told({ use }: { use: Schemas['UseView'] }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {opened.length === 0 && <Empty title={words.use.nothing} />}
         </section>
       </div>

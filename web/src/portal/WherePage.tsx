@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useAddress } from '../shell/addresses';
 import { DeskLink } from '../shell/lens';
+import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
 import { ChoosePerson, useProof } from './arrange/Proof';
@@ -27,7 +28,7 @@ export function WherePage() {
   return (
     <>
       <header>
-        <h1>{words.where.title}</h1>
+        <PageHeading>{words.where.title}</PageHeading>
       </header>
       <PortalTabs />
       <p className="dim small">{words.where.help}</p>

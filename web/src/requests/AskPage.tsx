@@ -8,6 +8,7 @@ import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
 import { useAddress } from '../shell/addresses';
 import { FindField } from '../shell/FindField';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -35,7 +36,7 @@ export function AskPage() {
         </search>
       }
     >
-      <h1>{words.requests.askTitle}</h1>
+      <PageHeading>{words.requests.askTitle}</PageHeading>
       <p className="dim">{words.requests.askHelp}</p>
       {list.error ? (
         <Failure error={list.error} again={() => list.refetch()} />
@@ -135,7 +136,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
       <header className="asked">
         <Picture name={ask.entitlement.app.picture} hue={ask.entitlement.app.hue} />
         <div>
-          <h1>{words.requests.askFor(ask.entitlement.title)}</h1>
+          <PageHeading>{words.requests.askFor(ask.entitlement.title)}</PageHeading>
           <p className="dim">{words.requests.lets(ask.entitlement.line)}</p>
         </div>
       </header>

@@ -6,6 +6,7 @@ import { MyProposals } from '../brought/MyProposals';
 import { Picture } from '../pictures/Picture';
 import { MyReports } from '../portal/MyReports';
 import { PortalFrame } from '../portal/PortalFrame';
+import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { lastDay, tellDate, tellDay } from '../shell/times';
@@ -26,7 +27,7 @@ export function MyRequestsPage() {
   });
   return (
     <PortalFrame>
-      <h1>{words.portal.requests}</h1>
+      <PageHeading>{words.portal.requests}</PageHeading>
       {mine.error ? (
         <Failure error={mine.error} again={() => mine.refetch()} />
       ) : mine.data === undefined ? (

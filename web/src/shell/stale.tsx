@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { words } from '../words/en';
+import { Table } from './Table';
 
 /** What a form was opened on, and what to do where somebody else has changed that since. */
 export type Stale<T> = {
@@ -83,7 +84,7 @@ export function useStale<T extends object>({
     note: (
       <section className="note wait stale" role="alert" aria-label={words.stale.title}>
         <b>{words.stale.title}</b>
-        <table className="plain">
+        <Table>
           <thead>
             <tr>
               <th scope="col">
@@ -106,7 +107,7 @@ export function useStale<T extends object>({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
         <div className="bar">
           <Button
             variant="outline-primary"

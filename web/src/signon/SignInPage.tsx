@@ -5,6 +5,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import { answer, api } from '../api/client';
 import { Uploaded } from '../pictures/Picture';
 import { setOwn } from '../shell/ownDevice';
+import { PageHeading } from '../shell/PageHeading';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
 import { words } from '../words/portal';
 import { SignInForm } from './SignInForm';
@@ -47,7 +48,7 @@ export function SignInPage() {
               {brand.welcome}
             </p>
           )}
-          <h1 style={{ marginBottom: 12 }}>{words.signOn.title}</h1>
+          <PageHeading style={{ marginBottom: 12 }}>{words.signOn.title}</PageHeading>
           <SignInForm
             key={filled?.name}
             filled={filled}

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate } from 'react-router';
 import { answer, api, Problem } from '../api/client';
+import { PageHeading } from '../shell/PageHeading';
 import { SESSION_KEY, useSessionQuery } from '../shell/session';
 import { Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -51,7 +52,7 @@ export function WelcomePage() {
         <main className="sheet">
           {link.error ? (
             <>
-              <h1>{words.signOn.gone}</h1>
+              <PageHeading>{words.signOn.gone}</PageHeading>
               <ProblemNote error={link.error} />
               <Link to="/sign-in">{words.signOn.toSignIn}</Link>
             </>
@@ -59,7 +60,7 @@ export function WelcomePage() {
             <Loading what={words.signOn.title} lines={4} />
           ) : use.data !== undefined && !use.data.signedIn ? (
             <>
-              <h1>{words.signOn.welcome(link.data.displayed)}</h1>
+              <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
               <p>{words.signOn.later}</p>
             </>
           ) : (
@@ -72,7 +73,7 @@ export function WelcomePage() {
             >
               {link.data.purpose === 'first-steward' ? (
                 <>
-                  <h1>{words.signOn.welcomeSteward}</h1>
+                  <PageHeading>{words.signOn.welcomeSteward}</PageHeading>
                   <p className="dim">{words.signOn.welcomeStewardHelp}</p>
                   {field('given', words.signOn.given, 'text', 'given-name')}
                   {field('family', words.signOn.family, 'text', 'family-name')}
@@ -81,7 +82,7 @@ export function WelcomePage() {
                 </>
               ) : (
                 <>
-                  <h1>{words.signOn.welcome(link.data.displayed)}</h1>
+                  <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
                   <p className="dim">{words.signOn.welcomeHelp(link.data.userName)}</p>
                 </>
               )}

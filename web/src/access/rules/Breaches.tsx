@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import type { Schemas } from '../../api/client';
 import { DeskLink } from '../../shell/lens';
 import { useSession } from '../../shell/session';
+import { Table } from '../../shell/Table';
 import { lastDay, tellDay } from '../../shell/times';
 import { words } from '../../words/en';
 import { AcceptDialog, type Pair } from './AcceptDialog';
@@ -24,7 +25,7 @@ export function Breaches({
   const [accepting, setAccepting] = useState<Pair>();
   return (
     <>
-      <table className="plain lines" aria-label={label}>
+      <Table className="lines" aria-label={label}>
         <thead>
           <tr>
             <th scope="col">{words.rules.person}</th>
@@ -79,7 +80,7 @@ export function Breaches({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {accepting !== undefined && (
         <AcceptDialog pair={accepting} onClose={() => setAccepting(undefined)} />
       )}

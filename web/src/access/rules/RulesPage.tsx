@@ -9,7 +9,9 @@ import { type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { ActDialog } from '../../shell/ActDialog';
 import { DeskLink } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { Empty, Failure, Loading } from '../../shell/states';
+import { Table } from '../../shell/Table';
 import { TextField } from '../../shell/TextField';
 import { tellDate } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
@@ -35,7 +37,7 @@ export function RulesPage() {
     <>
       <AppsTabs />
       <header>
-        <h1>{words.rules.title}</h1>
+        <PageHeading>{words.rules.title}</PageHeading>
         <span className="dim">{words.rules.help}</span>
         <span className="grow" />
         {rules.data?.mayEdit && <Button onClick={() => setMaking(true)}>{words.rules.make}</Button>}
@@ -46,7 +48,7 @@ export function RulesPage() {
       ) : rules.data.rules.length === 0 ? (
         <Empty title={words.rules.none}>{words.rules.noneHelp}</Empty>
       ) : (
-        <table className="plain lines" aria-label={words.rules.title}>
+        <Table className="lines" aria-label={words.rules.title}>
           <thead>
             <tr>
               <th scope="col">{words.rules.name}</th>
@@ -70,7 +72,7 @@ export function RulesPage() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {making && <RuleDialog onClose={() => setMaking(false)} />}
     </>
@@ -136,7 +138,7 @@ export function RulePage({ id: given }: { id?: string }) {
     <>
       {given === undefined && <AppsTabs />}
       <header>
-        <h1>{view.rule.name}</h1>
+        <PageHeading>{view.rule.name}</PageHeading>
         <Standing rule={view.rule} />
         <span className="grow" />
         {view.mayEdit && (

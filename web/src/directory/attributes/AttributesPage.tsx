@@ -5,9 +5,11 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, type Schemas } from '../../api/client';
 import { useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
 import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { Table } from '../../shell/Table';
 import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
@@ -39,7 +41,7 @@ export function AttributesPage() {
     <>
       <DirectoryTabs />
       <header>
-        <h1>{words.attributes.title}</h1>
+        <PageHeading>{words.attributes.title}</PageHeading>
         <span className="dim">{words.attributes.help}</span>
         <span className="grow" />
         {may && (
@@ -54,7 +56,7 @@ export function AttributesPage() {
         <Loading what={words.attributes.title} />
       ) : (
         <div className="scroll">
-          <table className="plain">
+          <Table>
             <thead>
               <tr>
                 <th scope="col">{words.attributes.label}</th>
@@ -93,7 +95,7 @@ export function AttributesPage() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
       {open !== undefined && (

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, raw, type Schemas } from '../../api/client';
 import { DeskLink, useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { tellTime } from '../../shell/times';
@@ -41,7 +42,7 @@ export function DeliveriesPage() {
     <>
       <DirectoryTabs />
       <header>
-        <h1>{words.deliveries.title}</h1>
+        <PageHeading>{words.deliveries.title}</PageHeading>
       </header>
       {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
       {sources.error ? (

@@ -12,7 +12,9 @@ import { useNavigate, useParams } from 'react-router';
 import { answer, api, repeatKey, type Schemas } from '../../api/client';
 import { Foreseen, useForesight } from '../../drafts/foresight';
 import { DeskLink } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
+import { Table } from '../../shell/Table';
 import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
@@ -41,7 +43,7 @@ export function DeliveryPage() {
       ) : (
         <>
           <header>
-            <h1>{delivery.data.fileName}</h1>
+            <PageHeading>{delivery.data.fileName}</PageHeading>
             <span className="dim">
               {words.deliveries.rows(delivery.data.rows)}{' '}
               {words.people.from(delivery.data.sourceName)}
@@ -87,7 +89,7 @@ function Open({ delivery }: { delivery: Delivery }) {
           <span className="dim small">{words.deliveries.matchHelp}</span>
         </summary>
         <div className="scroll">
-          <table className="plain" style={{ marginTop: 10 }}>
+          <Table style={{ marginTop: 10 }}>
             <thead>
               <tr>
                 <th scope="col">{words.deliveries.heading}</th>
@@ -124,7 +126,7 @@ function Open({ delivery }: { delivery: Delivery }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       </details>
       <fieldset className="sheet" style={{ marginBottom: 12 }}>
@@ -226,7 +228,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
           // biome-ignore lint/a11y/noNoninteractiveTabindex: it is scrolled by the arrows
           tabIndex={0}
         >
-          <table className="plain" aria-label={words.deliveries.verdicts[shown]}>
+          <Table aria-label={words.deliveries.verdicts[shown]}>
             <thead>
               <tr>
                 {shown !== 'ended' && (
@@ -251,7 +253,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {preview.hasNextPage && (
             <div className="bar" style={{ marginTop: 8 }}>
               <Button variant="outline-primary" onClick={() => preview.fetchNextPage()}>

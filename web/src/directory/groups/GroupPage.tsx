@@ -9,6 +9,7 @@ import { Foreseen, type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { ActDialog } from '../../shell/ActDialog';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { useStale } from '../../shell/stale';
@@ -51,7 +52,7 @@ function Whole({ group }: { group: Group }) {
   return (
     <>
       <header>
-        <h1>{group.name}</h1>
+        <PageHeading>{group.name}</PageHeading>
         <span className="tag">{words.groups.forms[group.form]}</span>
         <span className="dim">
           {words.groups.inIt(group.people, group.departed)}

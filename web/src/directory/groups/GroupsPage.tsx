@@ -10,6 +10,7 @@ import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
 import { FindField } from '../../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { Empty, ProblemNote } from '../../shell/states';
@@ -86,7 +87,7 @@ export function GroupsPage() {
     <>
       <DirectoryTabs />
       <header>
-        <h1>{words.groups.title}</h1>
+        <PageHeading>{words.groups.title}</PageHeading>
         <span className="dim" role="status">
           {head.data !== undefined && words.groups.total(head.data.total, head.data.of)}
         </span>

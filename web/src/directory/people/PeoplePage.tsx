@@ -8,6 +8,7 @@ import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
 import { FindField } from '../../shell/FindField';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { Empty } from '../../shell/states';
@@ -120,7 +121,7 @@ export function PeoplePage() {
     <>
       <DirectoryTabs />
       <header>
-        <h1>{words.people.title}</h1>
+        <PageHeading>{words.people.title}</PageHeading>
         <span className="dim" role="status">
           {head.data !== undefined && words.people.total(head.data.total, head.data.of)}
         </span>

@@ -11,6 +11,7 @@ import { ChangeLines } from '../../ledger/ChangeLines';
 import { ActDialog } from '../../shell/ActDialog';
 import { useAddress } from '../../shell/addresses';
 import { DeskLink, useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
@@ -55,7 +56,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
   return (
     <>
       <header>
-        <h1>{person.familyFirst}</h1>
+        <PageHeading>{person.familyFirst}</PageHeading>
         <StatusTag status={person.status} />
         <span className="dim">
           <span title={person.since}>{words.people.since(tellDate(person.since))}</span>

@@ -9,6 +9,7 @@ import { useOpenDraft } from '../../drafts/gathering';
 import { useAddress } from '../../shell/addresses';
 import { isTyping } from '../../shell/keys';
 import { useLens } from '../../shell/lens';
+import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { dayIn, tellDay } from '../../shell/times';
@@ -293,7 +294,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
           />
         ) : (
           <section className="stage">
-            <h1>{words.curate.title}</h1>
+            <PageHeading>{words.curate.title}</PageHeading>
             <p className="dim">{words.arrange.noProofThen}</p>
           </section>
         )}

@@ -7,6 +7,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, type Schemas } from '../../api/client';
 import { Uploaded } from '../../pictures/Picture';
 import { useAddress } from '../../shell/addresses';
+import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
 import { Empty, Failure, Loading } from '../../shell/states';
 import { words } from '../../words/en';
@@ -85,7 +86,9 @@ export function Proof({
   return (
     <section className="stage" aria-labelledby="proof-title">
       <div className="bar">
-        <h1 id="proof-title">{words.arrange.proof}</h1>
+        <PageHeading id="proof-title" title={words.curate.title}>
+          {words.arrange.proof}
+        </PageHeading>
         <Whose data={data} />
         <span className="grow" />
         <ButtonGroup aria-label={words.arrange.device}>

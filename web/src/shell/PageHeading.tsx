@@ -1,0 +1,44 @@
+import { type ComponentProps, useEffect, useRef } from 'react';
+import { useLocation } from 'react-router';
+import { words } from '../words/portal';
+
+/** The address at which the page was loaded; there the focus stays where the browser puts it. */
+let shownAt: string | undefined;
+
+/** What a page is about: its heading, the document's title, and where the focus goes when it opens. */
+export function PageHeading({
+  title,
+  children,
+  ...rest
+}: {
+  /** The document's title, where the heading alone does not tell one page from another. */
+  title?: string;
+} & ComponentProps<'h1'>) {
+  const heading = useRef<HTMLHeadingElement>(null);
+  const { pathname } = useLocation();
+  const opened = useRef(pathname);
+  useEffect(() => {
+    const told = title ?? heading.current?.textContent ?? '';
+    const whole = told === '' ? words.product : `${told.trim()} · ${words.product}`;
+    if (document.title !== whole) {
+      document.title = whole;
+    }
+  });
+  useEffect(() => {
+    const before = shownAt;
+    shownAt = opened.current;
+    if (before === undefined || before === opened.current) {
+      return;
+    }
+    const at = document.activeElement;
+    // Whoever has gone on already, into a field or an open dialog, is left there.
+    if (at === null || at.closest('main, [role=dialog]') === null) {
+      heading.current?.focus({ preventScroll: true });
+    }
+  }, []);
+  return (
+    <h1 tabIndex={-1} {...rest} ref={heading}>
+      {children}
+    </h1>
+  );
+}
