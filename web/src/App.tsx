@@ -3,6 +3,7 @@ import { Navigate, Route, Routes } from 'react-router';
 import { FrontPage } from './portal/FrontPage';
 import { GoPage } from './portal/GoPage';
 import { PasswordAgain } from './shell/PasswordAgain';
+import { Said } from './shell/said';
 import { hasDesk, SessionGate, useSession } from './shell/session';
 import { Loading } from './shell/states';
 import { words } from './words/portal';
@@ -29,34 +30,37 @@ const BESIDE = {
 
 export function App() {
   return (
-    <Routes>
-      <Route
-        path="/sign-in"
-        element={
-          <Suspense fallback={<Loading what={words.product} />}>
-            <SignIn />
-          </Suspense>
-        }
-      />
-      <Route
-        path="/welcome"
-        element={
-          <Suspense fallback={<Loading what={words.product} />}>
-            <Welcome />
-          </Suspense>
-        }
-      />
-      <Route
-        path="/*"
-        element={
-          <SessionGate>
-            <PasswordAgain>
-              <Inside />
-            </PasswordAgain>
-          </SessionGate>
-        }
-      />
-    </Routes>
+    <>
+      <Said />
+      <Routes>
+        <Route
+          path="/sign-in"
+          element={
+            <Suspense fallback={<Loading what={words.product} />}>
+              <SignIn />
+            </Suspense>
+          }
+        />
+        <Route
+          path="/welcome"
+          element={
+            <Suspense fallback={<Loading what={words.product} />}>
+              <Welcome />
+            </Suspense>
+          }
+        />
+        <Route
+          path="/*"
+          element={
+            <SessionGate>
+              <PasswordAgain>
+                <Inside />
+              </PasswordAgain>
+            </SessionGate>
+          }
+        />
+      </Routes>
+    </>
   );
 }
 

@@ -9,6 +9,7 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { Problem } from './api/client';
 import { tellCutText } from './shell/cutText';
+import { keepUnreadableDays } from './shell/DateInput';
 import { keepFocus } from './shell/keptFocus';
 
 const queries = new QueryClient({
@@ -39,6 +40,7 @@ if (root !== null) {
 }
 
 keepFocus(document);
+keepUnreadableDays(document);
 tellCutText(document);
 
 // What the browser has kept of a page that was left is read anew.

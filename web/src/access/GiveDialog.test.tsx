@@ -87,7 +87,7 @@ describe('giving', () => {
     expect(screen.getByText(/2130 on/)).toBeTruthy();
     expect(screen.getByText('1 person loses Farebox · Seller again')).toBeTruthy();
     await userEvent.type(screen.getByLabelText(/^Why/), 'for the season');
-    await userEvent.click(screen.getByRole('button', { name: 'Give it to 14 people' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Give it to 14 people, no end' }));
     await waitFor(() => expect(closed()).toBe(true));
     const sent = asked.filter((one) => one.what.endsWith('/grants'));
     expect(sent[0]?.headers.get('Foresee')).toBe('true');

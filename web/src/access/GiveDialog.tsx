@@ -8,8 +8,9 @@ import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { TextField } from '../shell/TextField';
-import { dayIn } from '../shell/times';
+import { dayIn, tellDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 /** Giving an entitlement to people, groups or a filter, after seeing who gains. */
@@ -25,12 +26,14 @@ export function GiveDialog({
   const { zone } = useSession();
   const draft = useOpenDraft();
   const today = dayIn(zone, new Date());
-  const [byFilter, setByFilter] = useState(false);
-  const [chosen, setChosen] = useState<Chosen[]>([]);
-  const [filter, setFilter] = useState('');
-  const [from, setFrom] = useState('');
-  const [until, setUntil] = useState('');
-  const [reason, setReason] = useState('');
+  const kept = useTyped(`give ${id}`);
+  const { typed } = kept;
+  const [byFilter, setByFilter] = typed('byFilter', false);
+  const [chosen, setChosen] = typed<Chosen[]>('chosen', []);
+  const [filter, setFilter] = typed('filter', '');
+  const [from, setFrom] = typed('from', '');
+  const [until, setUntil] = typed('until', '');
+  const [reason, setReason] = typed('reason', '');
   const [key] = useState(repeatKey);
   const form = {
     subjects: byFilter
@@ -56,7 +59,13 @@ export function GiveDialog({
       send({ ...(JSON.parse(wanted) as typeof form), reason: words.access.ahead }, manner),
     form.subjects.length > 0,
   );
-  const give = useAct(() => send({ ...form, reason }, foresight.agreed), onClose);
+  const give = useAct(
+    () => send({ ...form, reason }, foresight.agreed),
+    () => {
+      kept.sent();
+      onClose();
+    },
+  );
   const wrong = (field: string) =>
     give.error instanceof Problem ? give.error.field(field) : undefined;
   return (
@@ -64,7 +73,8 @@ export function GiveDialog({
       gathers
       large
       title={words.access.giveTitle(title)}
-      act={words.access.give(foresight.seen?.to ?? 0)}
+      act={`${words.access.give(foresight.seen?.to ?? 0)}, ${until === '' ? words.shell.noEnd : words.shell.until(tellDay(until))}`}
+      kept={kept}
       foresight={foresight}
       disabled={form.subjects.length === 0 || wanted !== JSON.stringify(form) || give.isPending}
       error={give.error}

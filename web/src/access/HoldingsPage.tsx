@@ -26,7 +26,13 @@ export function HoldingsPage() {
     <>
       {has('people.read') && <DirectoryTabs />}
       <header>
-        <PageHeading>{person?.familyFirst ?? words.access.holdings}</PageHeading>
+        <PageHeading
+          title={
+            person === undefined ? undefined : `${person.familyFirst} · ${words.access.holdings}`
+          }
+        >
+          {person?.familyFirst ?? words.access.holdings}
+        </PageHeading>
         {person !== undefined && (
           <span className="dim">
             {[person.title, person.unit, person.site].filter(Boolean).join(', ')}

@@ -63,7 +63,7 @@ export function MyHoldingsPage() {
                 <button
                   type="button"
                   className="link small"
-                  aria-label={words.held.handBackTitle(holding.entitlement.title)}
+                  aria-label={`${words.portal.handBack}: ${holding.entitlement.title}`}
                   onClick={() => setBack(holding.entitlement.id)}
                 >
                   {words.portal.handBack}

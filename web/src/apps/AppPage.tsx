@@ -13,12 +13,14 @@ import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
 import { DeskLink, useLens } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
+import { useSettled } from '../shell/settled';
 import { useStale } from '../shell/stale';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { Table } from '../shell/Table';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { NEW_ROLE, type Profile, ProfileFields, type Role, RoleFields, weightOf } from './AppForms';
 import { StateTag } from './AppsPage';
@@ -166,6 +168,7 @@ const NEXT: Record<string, State[]> = {
 
 function States({ page }: { page: Page }) {
   const [wanted, setWanted] = useState<State>();
+  const settled = useSettled();
   const [reason, setReason] = useState('');
   const send = (state: State, manner: Manner) =>
     answer(
@@ -192,7 +195,7 @@ function States({ page }: { page: Page }) {
         <Button
           key={state}
           variant={state === 'OPEN' ? 'primary' : 'outline-danger'}
-          disabled={set.isPending || (state === 'OPEN' && page.missing.length > 0)}
+          disabled={!settled || set.isPending || (state === 'OPEN' && page.missing.length > 0)}
           onClick={() => (first && state === 'OPEN' ? set.mutate(state) : setWanted(state))}
         >
           {words.apps.become[state.toLowerCase()]}
@@ -321,8 +324,10 @@ function RoleDialog({
           weight: weightOf(role.weight),
           requestable: role.requestable,
         };
-  const [wanted, setWanted] = useState(now);
+  const edited = useEdited(role === undefined ? `role of ${app}` : `role ${role.id}`, now);
+  const { wanted, setWanted } = edited;
   const stale = useStale({
+    kept: edited,
     now,
     wanted,
     onChange: setWanted,
@@ -345,7 +350,10 @@ function RoleDialog({
               body: { base: stale.base, wanted },
             }),
           ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
@@ -355,6 +363,7 @@ function RoleDialog({
       title={role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
       act={role === undefined ? words.apps.addIt : words.attributes.save}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error}
       fields={['roles']}
@@ -368,8 +377,10 @@ function RoleDialog({
 
 function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) {
   const now = profileOf(page);
-  const [wanted, setWanted] = useState(now);
+  const edited = useEdited(`app ${page.app.id}`, now);
+  const { wanted, setWanted } = edited;
   const stale = useStale({
+    kept: edited,
     now,
     wanted,
     onChange: setWanted,
@@ -383,7 +394,10 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
           body: { base: stale.base, wanted },
         }),
       ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
@@ -392,6 +406,7 @@ function DescribeDialog({ page, onClose }: { page: Page; onClose: () => void }) 
       gathers
       title={words.apps.describe}
       stale={stale}
+      kept={edited}
       act={words.attributes.save}
       disabled={save.isPending}
       error={save.error}

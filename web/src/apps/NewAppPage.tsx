@@ -10,6 +10,7 @@ import { PageHeading } from '../shell/PageHeading';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { NEW_PROFILE, NEW_ROLE, ProfileFields, type Role, RoleFields } from './AppForms';
 
@@ -20,10 +21,12 @@ const fresh = (): Keyed => ({ key: repeatKey(), role: NEW_ROLE });
 export function NewAppPage() {
   const navigate = useNavigate();
   const draft = useOpenDraft();
-  const [profile, setProfile] = useState(NEW_PROFILE);
-  const [address, setAddress] = useState('');
-  const [owners, setOwners] = useState<Chosen[]>([]);
-  const [roles, setRoles] = useState<Keyed[]>(() => [fresh()]);
+  const { typed, sent, fromBefore } = useTyped('new app');
+  const [first] = useState(() => [fresh()]);
+  const [profile, setProfile] = typed('profile', NEW_PROFILE);
+  const [address, setAddress] = typed('address', '');
+  const [owners, setOwners] = typed<Chosen[]>('owners', []);
+  const [roles, setRoles] = typed<Keyed[]>('roles', first);
   const [key] = useState(repeatKey);
   const propose = useAct(
     () =>
@@ -40,7 +43,10 @@ export function NewAppPage() {
           },
         }),
       ),
-    (receipt) => navigate(placeOf(receipt, draft?.id, `/desk/apps/${receipt.result}`)),
+    (receipt) => {
+      sent();
+      navigate(placeOf(receipt, draft?.id, `/desk/apps/${receipt.result}`));
+    },
   );
   const wrong = (field: string) =>
     propose.error instanceof Problem ? propose.error.field(field) : undefined;
@@ -49,6 +55,14 @@ export function NewAppPage() {
       <header>
         <PageHeading>{words.apps.bringIn}</PageHeading>
         <span className="dim">{words.apps.bringInHelp}</span>
+        {fromBefore && (
+          <span role="status">
+            {words.shell.keptFromBefore}{' '}
+            <Button variant="link" onClick={sent}>
+              {words.shell.startAgain}
+            </Button>
+          </span>
+        )}
       </header>
       <Form
         noValidate

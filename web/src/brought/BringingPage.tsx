@@ -27,6 +27,7 @@ import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 type Page = Schemas['BringingPage'];
@@ -239,13 +240,15 @@ function ListingDialog({
   onClose: () => void;
 }) {
   const before = faceOf(listing);
-  const [wanted, setWanted] = useState(before);
+  const edited = useEdited(`listing ${listing?.id ?? 'new'}`, before);
+  const { wanted, setWanted } = edited;
   const [keepers, setKeepers] = useState<Chosen[]>([]);
   const [key] = useState(repeatKey);
   const stale = useStale<Face>({
     now: before,
     wanted,
     onChange: setWanted,
+    kept: edited,
     labels: words.brought.parts,
     tell: (_, value) => String(value),
   });
@@ -264,7 +267,10 @@ function ListingDialog({
               body: { base: stale.base, wanted },
             }),
           ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const end = useAct(
     () =>
@@ -288,6 +294,7 @@ function ListingDialog({
       title={listing?.name ?? words.brought.newListing}
       act={listing === undefined ? words.brought.newListing : words.attributes.save}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error ?? end.error}
       fields={['name', 'address', 'line', 'category']}

@@ -8,6 +8,7 @@ import { useDeskAddress } from '../shell/lens';
 import { Failure, Loading } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { SlipLines } from './SlipPage';
 
@@ -23,7 +24,8 @@ export function DepartureDialog({
 }) {
   const navigate = useNavigate();
   const address = useDeskAddress();
-  const [reason, setReason] = useState('');
+  const kept = useTyped(`departure ${id}`);
+  const [reason, setReason] = kept.typed('reason', '');
   const [key] = useState(repeatKey);
   const preview = useQuery({
     queryKey: ['departure', id],
@@ -40,7 +42,10 @@ export function DepartureDialog({
   const foresight = useForesight(['departure', id], (manner) => send(words.access.ahead, manner));
   const run = useAct(
     () => send(reason, foresight.agreed),
-    () => navigate(address(`/desk/departures/${id}`)),
+    () => {
+      kept.sent();
+      navigate(address(`/desk/departures/${id}`));
+    },
   );
   return (
     <ActDialog

@@ -70,16 +70,27 @@ export function DocketPage() {
   if (docket.data === undefined) {
     return <Loading what={words.docket.title} lines={12} />;
   }
-  const next = neighbour(order, shown, 1) ?? neighbour(order, shown, -1);
+  const following = neighbour(order, shown, 1);
+  const next = following ?? neighbour(order, shown, -1);
   const onDecided = (what: Decided | undefined) => {
     setDecided(what);
     go(next);
   };
+  const place = shown === undefined ? 0 : order.indexOf(shown) + 1;
+  const about = shown?.cases[0];
   return (
-    <div className="docket">
+    <div className={id === undefined ? 'docket' : 'docket open'}>
       <section className="waiting-list" aria-label={words.docket.title}>
         <header>
-          <PageHeading>{words.docket.title}</PageHeading>
+          <PageHeading
+            title={
+              id === undefined || shown === undefined || about === undefined
+                ? undefined
+                : `${headline(shown, about)} · ${words.docket.title}`
+            }
+          >
+            {words.docket.title}
+          </PageHeading>
           <span role="status">
             <b>{words.docket.forYou(docket.data.forMe)}</b>
           </span>
@@ -95,9 +106,6 @@ export function DocketPage() {
           )}
         </header>
         {day !== undefined && <p className="dim small">{words.shell.noPast}</p>}
-        {decided !== undefined && (
-          <TakeBack decided={decided} onOver={() => setDecided(undefined)} />
-        )}
         {spans.map(([span, some]) => (
           <div key={span}>
             <h2 className="span">
@@ -113,6 +121,27 @@ export function DocketPage() {
         ))}
       </section>
       <section className="case" aria-label={words.docket.case}>
+        <nav className="case-bar" aria-label={words.docket.title}>
+          <DeskLink to={`/desk/docket${all ? '?all=true' : ''}`}>‹ {words.docket.title}</DeskLink>
+          {place > 0 && <span className="mono">{words.docket.place(place, order.length)}</span>}
+          <span className="grow" />
+          {following !== undefined && (
+            <DeskLink to={addressOf(following) + (all ? '?all=true' : '')}>
+              {words.docket.nextCase} ›
+            </DeskLink>
+          )}
+        </nav>
+        {decided !== undefined && (
+          <TakeBack
+            key={decided.until}
+            decided={decided}
+            onOver={() => setDecided(undefined)}
+            onBack={() => {
+              setDecided(undefined);
+              navigate(address(`/desk/docket/request/${decided.ids[0]}${all ? '?all=true' : ''}`));
+            }}
+          />
+        )}
         {shown !== undefined && shown.kind === 'request' ? (
           <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
         ) : shown !== undefined && shown.kind === 'draft' ? (
@@ -268,7 +297,15 @@ function Due({ at, zone, kind }: { at: string; zone: string; kind: string }) {
   );
 }
 
-function TakeBack({ decided, onOver }: { decided: Decided; onOver: () => void }) {
+function TakeBack({
+  decided,
+  onOver,
+  onBack,
+}: {
+  decided: Decided;
+  onOver: () => void;
+  onBack: () => void;
+}) {
   const [left, setLeft] = useState(() => Math.ceil((decided.until - Date.now()) / 1000));
   const over = useRef(onOver);
   over.current = onOver;
@@ -288,7 +325,8 @@ function TakeBack({ decided, onOver }: { decided: Decided; onOver: () => void })
         await answer(api.POST('/api/requests/{id}/take-back', { params: { path: { id } } }));
       }
     },
-    () => over.current(),
+    onBack,
+    words.docket.takeBack,
   );
   return (
     <div className="note calm taken" role="status">

@@ -11,6 +11,7 @@ import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 /** An app that people have put forward; alike ones are decided together. */
@@ -31,7 +32,9 @@ export function ProposalCase({ id, onDecided }: { id: string; onDecided: () => v
 function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecided: () => void }) {
   const { signed } = useSession();
   const first = found.proposals[0]?.proposal;
-  const [wanted, setWanted] = useState({
+  const kept = useTyped(`decide ${first?.id ?? 'nothing'}`);
+  const { typed } = kept;
+  const [wanted, setWanted] = typed('wanted', {
     name: first?.name ?? '',
     line: '',
     picture: 'signpost',
@@ -41,11 +44,11 @@ function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecide
     role: 'User',
     requestable: true,
   });
-  const [owner, setOwner] = useState<Chosen[]>([
+  const [owner, setOwner] = typed<Chosen[]>('owner', [
     { kind: 'person', id: signed.person, name: signed.displayed },
   ]);
-  const [also, setAlso] = useState<Chosen[]>([]);
-  const [said, setSaid] = useState('');
+  const [also, setAlso] = typed<Chosen[]>('also', []);
+  const [said, setSaid] = typed('said', '');
   const [key] = useState(repeatKey);
   const ids = found.proposals.map((one) => one.proposal.id);
   const header = { 'Idempotency-Key': key };
@@ -64,7 +67,10 @@ function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecide
           },
         }),
       ),
-    onDecided,
+    () => {
+      kept.sent();
+      onDecided();
+    },
   );
   const refuse = useAct(
     () =>
@@ -74,7 +80,10 @@ function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecide
           body: { proposals: ids, answer: said },
         }),
       ),
-    onDecided,
+    () => {
+      kept.sent();
+      onDecided();
+    },
   );
   if (first === undefined) {
     return null;
@@ -191,7 +200,7 @@ function Decide({ found, onDecided }: { found: Schemas['ProposalCase']; onDecide
               onChange={(event) => set({ requestable: event.target.checked })}
             />
           </section>
-          <div className="decide tall sheet">
+          <div className="decide sheet">
             <TextField
               id="accept-answer"
               label={words.brought.answer}

@@ -113,6 +113,25 @@ function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) 
   };
 }
 
+const line = (id: string): Schemas['CaseLine'] => ({
+  id,
+  named: null,
+  who: person(`p-${id}`, `Cadet ${id}`),
+  what: caseOf().request.entitlement,
+  number: `R-${id}`,
+  until: null,
+  holdings: 0,
+  lone: 0,
+  mine: true,
+});
+
+/** A button once it may be pressed: not within a second of the last act. */
+async function able(name: RegExp): Promise<HTMLButtonElement> {
+  const button = await screen.findByRole<HTMLButtonElement>('button', { name });
+  await waitFor(() => expect(button.disabled).toBe(false), { timeout: 3000 });
+  return button;
+}
+
 describe('a case on the docket', () => {
   afterEach(cleanup);
 
@@ -158,6 +177,7 @@ describe('a case on the docket', () => {
     expect(yes.disabled).toBe(true);
     fireEvent.keyDown(document.body, { key: 'y' });
     await userEvent.click(screen.getByLabelText('Accept both in one hand until the end of'));
+    await able(/^Approve with this answer/);
     await userEvent.click(yes);
     expect(await screen.findByText(/^Say why both may be in one hand/)).toBeTruthy();
     await userEvent.type(screen.getByLabelText(/^A word/), 'counts nothing in June');
@@ -183,12 +203,13 @@ describe('a case on the docket', () => {
   it('asks why before it refuses', async () => {
     const { answers } = open(caseOf());
     await screen.findByText('Oda Brekke asks for Refund Bench · Approver');
+    await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'n' });
     expect(await screen.findByText('Say why not; who asked reads it.')).toBeTruthy();
     expect(document.activeElement).toBe(screen.getByLabelText(/^A word to who asked/));
     expect(answers()).toHaveLength(0);
     await userEvent.keyboard('not now');
-    await userEvent.click(screen.getByRole('button', { name: /^Refuse/ }));
+    await userEvent.click(await able(/^Refuse/));
     await waitFor(() => expect(answers()).toHaveLength(1));
     expect(answers()[0]?.body).toMatchObject({ yes: false, note: 'not now' });
   });
@@ -196,7 +217,7 @@ describe('a case on the docket', () => {
   it('asks why in another’s place even for a yes', async () => {
     const { answers } = open(caseOf({ mine: false, stepIn: true }));
     await screen.findByText(/You decide in their place/);
-    await userEvent.click(screen.getByRole('button', { name: /^Approve/ }));
+    await userEvent.click(await able(/^Approve/));
     expect(screen.getByText('Say why you decide in another’s place.')).toBeTruthy();
     expect(answers()).toHaveLength(0);
   });
@@ -217,28 +238,33 @@ describe('a case on the docket', () => {
   });
 
   it('decides alike ones one by one, and tells which were not', async () => {
-    const line = (id: string): Schemas['CaseLine'] => ({
-      id,
-      named: null,
-      who: person(`p-${id}`, `Cadet ${id}`),
-      what: caseOf().request.entitlement,
-      number: `R-${id}`,
-      until: null,
-      holdings: 0,
-      lone: 0,
-      mine: true,
-    });
     const fold: Fold = {
       kind: 'request',
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
     };
     const { answers, decided } = open(caseOf(), fold, ['r2']);
-    await userEvent.click(await screen.findByRole('button', { name: /^Approve all 3/ }));
+    await userEvent.click(await able(/^Approve all 3,/));
     expect(await screen.findByText(/2 of 3 decided/)).toBeTruthy();
     expect(screen.getByText('Lena Aho approved this.')).toBeTruthy();
     expect(answers()).toHaveLength(3);
     expect(new Set(answers().map((one) => one.key)).size).toBe(3);
     expect(decided).toHaveLength(0);
+  });
+
+  it('leaves out whoever is not ticked', async () => {
+    const fold: Fold = {
+      kind: 'request',
+      due: '2026-12-09T09:00:00Z',
+      cases: [line('r1'), line('r2'), line('r3')],
+    };
+    const { answers, decided } = open(caseOf(), fold);
+    await userEvent.click(await screen.findByRole('checkbox', { name: /r2/ }));
+    await userEvent.click(await able(/^Approve 2 of 3/));
+    await waitFor(() => expect(decided).toHaveLength(1));
+    expect(answers().map((one) => one.what)).toEqual([
+      'POST /api/requests/r1/answer',
+      'POST /api/requests/r3/answer',
+    ]);
   });
 });

@@ -4,13 +4,16 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Steps } from '../requests/Steps';
+import { DateInput, unreadableIn } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
 import { DeskLink } from '../shell/lens';
 import { useFresh } from '../shell/PasswordAgain';
 import { useSession } from '../shell/session';
+import { useSettled } from '../shell/settled';
 import { Failure, Loading, ProblemNote } from '../shell/states';
-import { addDays, dayIn, lastDay, tellDate, tellDay } from '../shell/times';
+import { addDays, dayIn, isDay, lastDay, tellDate, tellDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
 import type { Decided } from './DocketPage';
 import type { Fold } from './due';
@@ -65,6 +68,9 @@ function Whole({
   const cases = fold?.cases ?? [];
   // Until which day each pair is accepted with the yes.
   const [answers, setAnswers] = useState<Record<string, string>>({});
+  // Which of those that are alike are left for another time.
+  const [left, setLeft] = useState<string[]>([]);
+  const ids = cases.length > 1 ? cases.map((one) => one.id) : [data.request.id];
   return (
     <>
       <Head data={data} cases={cases} />
@@ -76,12 +82,16 @@ function Whole({
           {data.evidence && (
             <>
               <WhoElse data={data} />
-              <IfYes data={data} count={cases.length} />
+              <IfYes data={data} count={cases.length - left.length} />
             </>
           )}
         </div>
         <div>
-          {cases.length > 1 ? <Alike cases={cases} /> : data.evidence && <Asker data={data} />}
+          {cases.length > 1 ? (
+            <Alike cases={cases} left={left} onLeave={setLeft} />
+          ) : (
+            data.evidence && <Asker data={data} />
+          )}
           <section className="sheet">
             <h3>{words.docket.steps}</h3>
             <Steps steps={data.request.steps} />
@@ -90,7 +100,8 @@ function Whole({
       </div>
       <Decide
         data={data}
-        ids={cases.length > 1 ? cases.map((one) => one.id) : [data.request.id]}
+        ids={ids.filter((one) => !left.includes(one))}
+        of={ids.length}
         answers={answers}
         onDecided={onDecided}
       />
@@ -154,14 +165,13 @@ function KeptApart({
                     }
                   />
                   {until !== undefined && (
-                    <Form.Control
-                      type="date"
+                    <DateInput
                       aria-label={words.rules.until}
                       style={{ width: '10.5rem' }}
                       min={today}
                       max={addDays(today, 366)}
                       value={until}
-                      onChange={(event) => onAnswer({ ...others, [pair]: event.target.value })}
+                      onChange={(day) => onAnswer({ ...others, [pair]: day })}
                     />
                   )}
                 </div>
@@ -334,22 +344,78 @@ function Asker({ data }: { data: Case }) {
   );
 }
 
-function Alike({ cases }: { cases: Schemas['CaseLine'][] }) {
+/** Those who ask for the same in the same way: each can be left out, and opens where it stands. */
+function Alike({
+  cases,
+  left,
+  onLeave,
+}: {
+  cases: Schemas['CaseLine'][];
+  left: string[];
+  onLeave: (left: string[]) => void;
+}) {
+  const [open, setOpen] = useState<string>();
   return (
-    <section className="sheet">
+    <section className="sheet alike">
       <h3>{words.docket.alikePeople(cases.length)}</h3>
       <ul className="plain">
         {cases.map((one) => (
           <li key={one.id}>
-            <DeskLink to={`/desk/people/${one.who?.id}/holdings`}>{one.who?.familyFirst}</DeskLink>{' '}
-            <span className="dim small">
-              {[one.who?.unit, one.who?.site].filter(Boolean).join(', ')}
-            </span>{' '}
-            <span className="mono dim">{one.number}</span>
+            <div className="bar">
+              <Form.Check
+                type="checkbox"
+                id={`with-${one.id}`}
+                checked={!left.includes(one.id)}
+                label={
+                  <>
+                    {one.who?.familyFirst}{' '}
+                    <span className="dim small">
+                      {[one.who?.unit, one.who?.site].filter(Boolean).join(', ')}
+                    </span>{' '}
+                    <span className="mono dim">{one.number}</span>
+                  </>
+                }
+                onChange={(event) =>
+                  onLeave(
+                    event.target.checked ? left.filter((id) => id !== one.id) : [...left, one.id],
+                  )
+                }
+              />
+              <button
+                type="button"
+                className="choose small"
+                aria-expanded={open === one.id}
+                aria-label={words.docket.openOne(one.who?.displayed ?? '')}
+                onClick={() => setOpen(open === one.id ? undefined : one.id)}
+              >
+                {open === one.id ? words.docket.closeOne : words.docket.openShort}
+              </button>
+            </div>
+            {open === one.id && <Brief id={one.id} />}
           </li>
         ))}
       </ul>
     </section>
+  );
+}
+
+/** One of those that are alike, by itself. */
+function Brief({ id }: { id: string }) {
+  const found = useQuery({
+    queryKey: ['case', id],
+    queryFn: () => answer(api.GET('/api/requests/{id}', { params: { path: { id } } })),
+  });
+  if (found.error) {
+    return <Failure error={found.error} again={() => found.refetch()} />;
+  }
+  if (found.data === undefined) {
+    return <Loading what={words.docket.case} lines={4} />;
+  }
+  return (
+    <div className="brief">
+      <p className="said">“{found.data.request.reason}”</p>
+      {found.data.evidence && <Asker data={found.data} />}
+    </div>
   );
 }
 
@@ -358,11 +424,14 @@ type Told = { id: string; sentence: string };
 function Decide({
   data,
   ids,
+  of,
   answers,
   onDecided,
 }: {
   data: Case;
+  /** Those that are decided on together, of how many that are alike. */
   ids: string[];
+  of: number;
   answers: Record<string, string>;
   onDecided: (decided: Decided | undefined) => void;
 }) {
@@ -372,25 +441,31 @@ function Decide({
   const open = toAnswer(data);
   const accepted = open.flatMap((one) => {
     const day = answers[pairOf(one)];
-    return day === undefined || day === ''
+    return day === undefined || !isDay(day)
       ? []
       : [{ rule: one.rule, one: one.one, other: one.other, until: day }];
   });
   const answered = accepted.length === open.length;
   const note = useRef<HTMLInputElement>(null);
   const asked = request.lastDay ?? request.until ?? '';
-  const [until, setUntil] = useState(asked);
-  const [text, setText] = useState('');
+  const form = useUnsent(`decide ${request.id}`, { until: asked, text: '' });
+  const { until, text } = form.value;
+  const bar = useRef<HTMLDivElement>(null);
   const [wanting, setWanting] = useState(false);
   const [told, setTold] = useState<Told[]>([]);
-  const [keys] = useState(() => new Map(ids.map((one) => [`${one} true`, repeatKey()])));
+  const [keys] = useState(() => new Map<string, string>());
+  const keyOf = (id: string) => {
+    const kept = keys.get(id) ?? repeatKey();
+    keys.set(id, kept);
+    return kept;
+  };
   const decide = useAct(
     async (yes: boolean) => {
       const done: string[] = [];
       const wrong: Told[] = [];
       let first: unknown;
       for (const id of ids) {
-        const key = keys.get(`${id} ${yes}`) ?? repeatKey();
+        const key = yes ? keyOf(id) : repeatKey();
         try {
           await fresh(() =>
             answer(
@@ -426,6 +501,7 @@ function Decide({
     ({ yes, done, wrong, until: back }) => {
       setTold(wrong);
       if (wrong.length === 0) {
+        form.sent();
         onDecided(
           back === null
             ? undefined
@@ -443,8 +519,17 @@ function Decide({
       }
     },
   );
+  const settled = useSettled();
   const may = data.step !== null && (data.mine || data.stepIn);
+  const unreadable = () => {
+    const field = bar.current === null ? undefined : unreadableIn(bar.current);
+    field?.focus();
+    return field !== undefined;
+  };
   const yes = () => {
+    if (ids.length === 0 || unreadable()) {
+      return;
+    }
     if ((data.stepIn || open.length > 0) && text.trim() === '') {
       setWanting(true);
       note.current?.focus();
@@ -453,6 +538,9 @@ function Decide({
     }
   };
   const no = () => {
+    if (ids.length === 0) {
+      return;
+    }
     if (text.trim() === '') {
       setWanting(true);
       note.current?.focus();
@@ -465,6 +553,7 @@ function Decide({
     const pressed = (event: KeyboardEvent) => {
       if (
         !may ||
+        !settled ||
         decide.isPending ||
         isTyping(event.target) ||
         event.ctrlKey ||
@@ -500,7 +589,7 @@ function Decide({
   const wrong = (field: string) =>
     decide.error instanceof Problem ? decide.error.field(field) : undefined;
   return (
-    <div className="decide sheet">
+    <div className="decide sheet" ref={bar}>
       <ProblemNote error={decide.error} fields={['until', 'note']} />
       {told.length > 0 && (
         <div className="note wait" role="alert">
@@ -517,15 +606,14 @@ function Decide({
         <Form.Label htmlFor="decide-until" className="dim small">
           {words.docket.until}
         </Form.Label>
-        <Form.Control
+        <DateInput
           id="decide-until"
-          type="date"
           style={{ width: '10.5rem' }}
           min={dayIn(zone, new Date())}
           max={asked === '' ? undefined : asked}
           value={until}
           isInvalid={wrong('until') !== undefined}
-          onChange={(event) => setUntil(event.target.value)}
+          onChange={(day) => form.set({ until: day })}
         />
         <Form.Control
           ref={note}
@@ -537,7 +625,7 @@ function Decide({
           placeholder={words.docket.noteHint}
           value={text}
           isInvalid={wrong('note') !== undefined}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => form.set({ text: event.target.value })}
           onKeyDown={(event) => {
             if (event.key === 'Escape') {
               note.current?.blur();
@@ -563,12 +651,22 @@ function Decide({
           ),
       )}
       <div className="bar">
-        <Button disabled={decide.isPending || closed(data.app) || !answered} onClick={yes}>
-          {open.length > 0 ? words.docket.yesAnswered : words.docket.yes(ids.length)}{' '}
+        <Button
+          disabled={
+            !settled || decide.isPending || closed(data.app) || !answered || ids.length === 0
+          }
+          onClick={yes}
+        >
+          {open.length > 0 ? words.docket.yesAnswered : words.docket.yes(ids.length, of)}
+          {until === '' ? `, ${words.shell.noEnd}` : `, ${words.shell.until(tellDay(until))}`}{' '}
           <kbd aria-hidden>Y</kbd>
         </Button>
-        <Button variant="outline-danger" disabled={decide.isPending} onClick={no}>
-          {words.docket.no(ids.length)} <kbd aria-hidden>N</kbd>
+        <Button
+          variant="outline-danger"
+          disabled={!settled || decide.isPending || ids.length === 0}
+          onClick={no}
+        >
+          {words.docket.no(ids.length, of)} <kbd aria-hidden>N</kbd>
         </Button>
         <span className="grow" />
         <span className="dim small" aria-hidden>

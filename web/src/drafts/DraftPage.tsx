@@ -11,6 +11,7 @@ import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { Edits } from './Edits';
 import { PublishForm } from './PublishForm';
@@ -313,7 +314,8 @@ function Stage({ view, waits }: { view: Draft; waits: boolean }) {
 }
 
 function Comments({ view }: { view: Draft }) {
-  const [text, setText] = useState('');
+  const { typed, sent } = useTyped(`comment ${view.draft.id}`);
+  const [text, setText] = typed('text', '');
   const say = useAct(
     () =>
       answer(
@@ -322,7 +324,7 @@ function Comments({ view }: { view: Draft }) {
           body: { text },
         }),
       ),
-    () => setText(''),
+    sent,
   );
   return (
     <section aria-labelledby="comments" className="comments">

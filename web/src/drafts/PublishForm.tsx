@@ -8,6 +8,7 @@ import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { dayIn } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 const FIELDS = ['reason', 'at', 'putBackOn'];
@@ -38,14 +39,15 @@ export function PublishForm({
     }
   }, [hash, visit]);
   const today = dayIn(zone, new Date());
-  const [later, setLater] = useState(false);
-  const [day, setDay] = useState('');
-  const [hour, setHour] = useState('');
-  const [backs, setBacks] = useState(false);
-  const [putBackOn, setPutBackOn] = useState('');
-  const [reason, setReason] = useState(draft.plan?.reason ?? '');
-  const [tell, setTell] = useState(true);
-  const [before, setBefore] = useState(false);
+  const { typed, sent } = useTyped(`publish ${draft.draft.id}`);
+  const [later, setLater] = typed('later', false);
+  const [day, setDay] = typed('day', '');
+  const [hour, setHour] = typed('hour', '');
+  const [backs, setBacks] = typed('backs', false);
+  const [putBackOn, setPutBackOn] = typed('putBackOn', '');
+  const [reason, setReason] = typed('reason', draft.plan?.reason ?? '');
+  const [tell, setTell] = typed('tell', true);
+  const [before, setBefore] = typed('before', false);
   const ahead = tell && later && before;
   const [key, setKey] = useState(repeatKey);
   const form = () => ({
@@ -65,21 +67,25 @@ export function PublishForm({
     throw problem;
   };
   const id = draft.draft.id;
-  const publish = useAct(() =>
-    answer(
-      api.POST('/api/drafts/{id}/publish', {
-        params: { path: { id }, header: { 'Idempotency-Key': key } },
-        body: form(),
-      }),
-    ).catch(grown),
+  const publish = useAct(
+    () =>
+      answer(
+        api.POST('/api/drafts/{id}/publish', {
+          params: { path: { id }, header: { 'Idempotency-Key': key } },
+          body: form(),
+        }),
+      ).catch(grown),
+    sent,
   );
-  const ask = useAct(() =>
-    answer(
-      api.POST('/api/drafts/{id}/ask', {
-        params: { path: { id }, header: { 'Idempotency-Key': key } },
-        body: form(),
-      }),
-    ).catch(grown),
+  const ask = useAct(
+    () =>
+      answer(
+        api.POST('/api/drafts/{id}/ask', {
+          params: { path: { id }, header: { 'Idempotency-Key': key } },
+          body: form(),
+        }),
+      ).catch(grown),
+    sent,
   );
   const error = publish.error ?? ask.error;
   const wrong = (field: string) => (error instanceof Problem ? error.field(field) : undefined);

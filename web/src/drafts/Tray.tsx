@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useLocation } from 'react-router';
 import { answer, api } from '../api/client';
@@ -19,6 +19,7 @@ export function Tray() {
   const { day } = useLens();
   const { pathname } = useLocation();
   const [opening, setOpening] = useState(false);
+  const [shown, setShown] = useState(false);
   const aside = useAct((id: string) =>
     answer(
       api.PUT('/api/drafts/{id}/gathers', { params: { path: { id } }, body: { gathers: false } }),
@@ -31,13 +32,18 @@ export function Tray() {
   const others = tray.mine.length + tray.shared.length - (open === null ? 0 : 1);
   if (open === null) {
     return (
-      <section className="tray idle" aria-label={words.drafts.tray}>
-        <span>{pathname === '/desk/portal' ? words.drafts.gathers : words.drafts.atOnce}</span>
-        <Button variant="link" onClick={() => setOpening(true)}>
-          {words.drafts.open}
-        </Button>
-        <span className="grow" />
-        {others > 0 && <Link to="/desk/drafts">{words.drafts.some(others)}</Link>}
+      <section className={`tray idle ${shown ? 'shown' : ''}`} aria-label={words.drafts.tray}>
+        <TrayMark shown={shown} onShow={setShown}>
+          {words.drafts.noneOpen}
+        </TrayMark>
+        <div className="tray-rest">
+          <span>{pathname === '/desk/portal' ? words.drafts.gathers : words.drafts.atOnce}</span>
+          <Button variant="link" onClick={() => setOpening(true)}>
+            {words.drafts.open}
+          </Button>
+          <span className="grow" />
+          {others > 0 && <Link to="/desk/drafts">{words.drafts.some(others)}</Link>}
+        </div>
         {opening && <OpenDraft onClose={() => setOpening(false)} />}
       </section>
     );
@@ -47,37 +53,64 @@ export function Tray() {
   const nothing =
     isNothing(open.now) && (open.later === null || isNothing(open.later)) && open.clashes === 0;
   return (
-    <section className="tray" aria-label={words.drafts.tray}>
-      <b className="what">{words.drafts.one}</b>
-      <Link to={address}>{draft.name}</Link>
-      <span className="sums" role="status">
-        <span className="edits">{words.drafts.edits(draft.edits)}</span>
-        {draft.edits > 0 && nothing && <span>{words.drafts.movesNobody}</span>}
-        <CountsLine counts={open.now} />
-        {open.later !== null && open.laterAt !== null && (
-          <CountsLine
-            counts={open.later}
-            since={tellShortDay(dayIn(zone, new Date(open.laterAt)))}
-          />
+    <section className={`tray ${shown ? 'shown' : ''}`} aria-label={words.drafts.tray}>
+      <TrayMark shown={shown} onShow={setShown}>
+        {draft.name} · {words.drafts.edits(draft.edits)}
+      </TrayMark>
+      <div className="tray-rest">
+        <b className="what">{words.drafts.one}</b>
+        <Link to={address}>{draft.name}</Link>
+        <span className="sums" role="status">
+          <span className="edits">{words.drafts.edits(draft.edits)}</span>
+          {draft.edits > 0 && nothing && <span>{words.drafts.movesNobody}</span>}
+          <CountsLine counts={open.now} />
+          {open.later !== null && open.laterAt !== null && (
+            <CountsLine
+              counts={open.later}
+              since={tellShortDay(dayIn(zone, new Date(open.laterAt)))}
+            />
+          )}
+          {open.clashes > 0 && <b className="wait">{words.drafts.clashes(open.clashes)}</b>}
+        </span>
+        <span className="grow" />
+        {others > 0 && <Link to="/desk/drafts">{words.drafts.others(others)}</Link>}
+        <button type="button" className="quiet" onClick={() => aside.mutate(draft.id)}>
+          {words.drafts.setAside}
+        </button>
+        {pathname !== address && (
+          <Link className="btn btn-outline-primary" to={address}>
+            {words.drafts.see}
+          </Link>
         )}
-        {open.clashes > 0 && <b className="wait">{words.drafts.clashes(open.clashes)}</b>}
-      </span>
-      <span className="grow" />
-      {others > 0 && <Link to="/desk/drafts">{words.drafts.others(others)}</Link>}
-      <button type="button" className="quiet" onClick={() => aside.mutate(draft.id)}>
-        {words.drafts.setAside}
-      </button>
-      {pathname !== address && (
-        <Link className="btn btn-outline-primary" to={address}>
-          {words.drafts.see}
-        </Link>
-      )}
-      {draft.edits > 0 && (
-        <Link className="btn light" to={`${address}#publish`}>
-          {words.drafts.publishOpen}
-        </Link>
-      )}
+        {draft.edits > 0 && (
+          <Link className="btn light" to={`${address}#publish`}>
+            {words.drafts.publishOpen}
+          </Link>
+        )}
+      </div>
     </section>
+  );
+}
+
+/** What is seen of the tray on a phone until it is wanted. */
+function TrayMark({
+  shown,
+  onShow,
+  children,
+}: {
+  shown: boolean;
+  onShow: (shown: boolean) => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="tray-mark"
+      aria-expanded={shown}
+      onClick={() => onShow(!shown)}
+    >
+      {children} <span aria-hidden>{shown ? '▾' : '▴'}</span>
+    </button>
   );
 }
 

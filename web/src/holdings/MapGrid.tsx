@@ -494,7 +494,7 @@ const ColumnTop = memo(function ColumnTop({
             className={alone ? 'alone' : undefined}
             onClick={onMark}
             title={`${head.of.name} · ${head.name}`}
-            aria-label={words.holdings.markColumn(`${head.of.name} · ${head.name}`)}
+            aria-label={words.holdings.markColumn(`${head.of.name} ${head.name}`)}
           >
             <span className={head.weight === 'heavy' ? 'heavy' : undefined}>
               {alone && <b>{head.of.name} </b>}

@@ -4,6 +4,7 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { ActDialog } from '../shell/ActDialog';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 const EVERY = ['never', 'week', 'month', 'quarter'] as const;
@@ -21,10 +22,12 @@ export function SaveQuestion({
   onSaved: (id: string) => void;
 }) {
   const mine = question?.mine === true ? question : undefined;
-  const [name, setName] = useState(mine?.name ?? '');
-  const [why, setWhy] = useState(mine?.why ?? '');
-  const [shared, setShared] = useState(mine?.shared ?? false);
-  const [every, setEvery] = useState(mine?.every ?? 'never');
+  const kept = useTyped(mine === undefined ? 'new query' : `query ${mine.id} ${mine.version}`);
+  const { typed } = kept;
+  const [name, setName] = typed('name', mine?.name ?? '');
+  const [why, setWhy] = typed('why', mine?.why ?? '');
+  const [shared, setShared] = typed('shared', mine?.shared ?? false);
+  const [every, setEvery] = typed('every', mine?.every ?? 'never');
   const [key] = useState(repeatKey);
   const save = useAct(
     () => {
@@ -39,6 +42,7 @@ export function SaveQuestion({
       );
     },
     (receipt) => {
+      kept.sent();
       onClose();
       onSaved(receipt.result);
     },
@@ -49,6 +53,7 @@ export function SaveQuestion({
     <ActDialog
       title={mine === undefined ? words.questions.saveTitle : words.questions.changeTitle}
       act={mine === undefined ? words.questions.save : words.questions.change}
+      kept={kept}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'why']}

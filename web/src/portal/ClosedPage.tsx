@@ -17,7 +17,12 @@ export function ClosedPage() {
   const data = closed.data;
   return (
     <PortalFrame>
-      <PageHeading className="visually-hidden">{words.portal.front}</PageHeading>
+      <PageHeading
+        className="visually-hidden"
+        title={data?.name == null ? undefined : `${data.name} · ${words.portal.front}`}
+      >
+        {words.portal.front}
+      </PageHeading>
       {closed.error ? (
         <Failure error={closed.error} again={() => closed.refetch()} />
       ) : data === undefined ? (

@@ -8,6 +8,7 @@ import { useStale } from '../shell/stale';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 import {
   type Audience,
@@ -40,46 +41,54 @@ export function CollectionDialog({
 }) {
   const before = partsOf(collection);
   const { ensure } = useEnsureDraft();
-  const [wanted, setWanted] = useState(before);
+  const edited = useEdited(`collection ${collection?.id ?? 'new'}`, before);
+  const { wanted, setWanted } = edited;
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
   const stale = useStale<Parts>({
     now: before,
     wanted,
     onChange: setWanted,
+    kept: edited,
     labels: words.curate.collectionParts,
     tell: (part, value) => (part === 'audience' ? tellAudience(value as Audience) : String(value)),
   });
   const curates = collection === undefined || collection.mayCurate;
-  const save = useAct(async () => {
-    const face = { name: wanted.name.trim(), line: wanted.line.trim() };
-    if (collection === undefined) {
-      await answer(
-        api.POST('/api/collections', {
-          params: { header: { 'Idempotency-Key': key } },
-          body: { face, audience: sent(wanted.audience) },
-        }),
-      );
-      return;
-    }
-    const path = { id: collection.id };
-    if (face.name !== stale.base.name || face.line !== stale.base.line) {
-      await answer(
-        api.PUT('/api/collections/{id}/face', {
-          params: { path },
-          body: { base: { name: stale.base.name, line: stale.base.line }, wanted: face },
-        }),
-      );
-    }
-    if (curates && JSON.stringify(wanted.audience) !== JSON.stringify(stale.base.audience)) {
-      await answer(
-        api.PUT('/api/collections/{id}/audience', {
-          params: { path },
-          body: { base: sent(stale.base.audience), wanted: sent(wanted.audience) },
-        }),
-      );
-    }
-  }, onClose);
+  const save = useAct(
+    async () => {
+      const face = { name: wanted.name.trim(), line: wanted.line.trim() };
+      if (collection === undefined) {
+        await answer(
+          api.POST('/api/collections', {
+            params: { header: { 'Idempotency-Key': key } },
+            body: { face, audience: sent(wanted.audience) },
+          }),
+        );
+        return;
+      }
+      const path = { id: collection.id };
+      if (face.name !== stale.base.name || face.line !== stale.base.line) {
+        await answer(
+          api.PUT('/api/collections/{id}/face', {
+            params: { path },
+            body: { base: { name: stale.base.name, line: stale.base.line }, wanted: face },
+          }),
+        );
+      }
+      if (curates && JSON.stringify(wanted.audience) !== JSON.stringify(stale.base.audience)) {
+        await answer(
+          api.PUT('/api/collections/{id}/audience', {
+            params: { path },
+            body: { base: sent(stale.base.audience), wanted: sent(wanted.audience) },
+          }),
+        );
+      }
+    },
+    () => {
+      edited.sent();
+      onClose();
+    },
+  );
   const end = useAct(async () => {
     await ensure();
     await answer(
@@ -95,6 +104,7 @@ export function CollectionDialog({
       title={collection?.name ?? words.curate.makeCollection}
       act={collection === undefined ? words.curate.makeIt : words.attributes.save}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'line', 'audience', 'filter']}

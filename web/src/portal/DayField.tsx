@@ -1,12 +1,10 @@
-import Form from 'react-bootstrap/Form';
+import { TextField } from '../shell/TextField';
 
 /** A day, or none. */
 export function DayField({
-  id,
-  label,
   value,
   onChange,
-  wrong,
+  ...rest
 }: {
   id: string;
   label: string;
@@ -15,19 +13,11 @@ export function DayField({
   wrong?: string;
 }) {
   return (
-    <Form.Group className="field" controlId={id}>
-      <Form.Label>{label}</Form.Label>
-      <Form.Control
-        type="date"
-        value={value ?? ''}
-        isInvalid={wrong !== undefined}
-        onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
-      />
-      {wrong !== undefined && (
-        <div className="invalid-feedback" role="alert">
-          {wrong}
-        </div>
-      )}
-    </Form.Group>
+    <TextField
+      {...rest}
+      type="date"
+      value={value ?? ''}
+      onChange={(day) => onChange(day === '' ? null : day)}
+    />
   );
 }

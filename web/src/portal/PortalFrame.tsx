@@ -4,6 +4,7 @@ import { Sign, Uploaded } from '../pictures/Picture';
 import { useKeptAt } from '../shell/offline';
 import { hasDesk, useSession } from '../shell/session';
 import { useSignOut } from '../shell/signOut';
+import { ToMain } from '../shell/ToMain';
 import { tellTime } from '../shell/times';
 import { words } from '../words/portal';
 import { useFront } from './front';
@@ -25,6 +26,7 @@ export function PortalFrame({
   const waiting = useFront().data?.waiting ?? 0;
   return (
     <div className={`portal form-${form ?? brand.form}${brand.tight ? ' tight' : ''}`}>
+      <ToMain />
       <header className="band" style={{ background: brand.band }}>
         <div className="top">
           <Link className="org" to="/">
@@ -63,7 +65,7 @@ export function PortalFrame({
           )}
         </nav>
       </header>
-      <main>
+      <main id="main" tabIndex={-1}>
         {keptAt !== undefined && (
           <div className="notice" role="status">
             {words.portal.offline(tellTime(keptAt))}

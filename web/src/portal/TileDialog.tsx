@@ -9,6 +9,7 @@ import { useStale } from '../shell/stale';
 import { ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 import {
   type Audience,
@@ -88,7 +89,9 @@ function TileForm({
   tile?: Schemas['CuratedTile'];
   onClose: () => void;
 }) {
-  const [wanted, setWanted] = useState<Parts>(
+  const edited = useEdited(
+    tile === undefined ? `tile of ${page.app.id}` : `tile ${tile.id}`,
+    tile === undefined ? NOTHING : partsOf(tile),
     tile === undefined
       ? {
           ...NOTHING,
@@ -101,10 +104,12 @@ function TileForm({
         }
       : partsOf(tile),
   );
+  const { wanted, setWanted } = edited;
   const stale = useStale<Parts>({
     now: tile === undefined ? NOTHING : partsOf(tile),
     wanted,
     onChange: setWanted,
+    kept: edited,
     labels: words.curate.tileParts,
     tell: (part, value) =>
       part === 'needs'
@@ -117,21 +122,27 @@ function TileForm({
           : String(value ?? ''),
   });
   const [key] = useState(repeatKey);
-  const save = useAct(async () => {
-    await (tile === undefined
-      ? answer(
-          api.POST('/api/tiles', {
-            params: { header: { 'Idempotency-Key': key } },
-            body: form(wanted),
-          }),
-        )
-      : answer(
-          api.PUT('/api/tiles/{id}', {
-            params: { path: { id: tile.id } },
-            body: { base: form(stale.base), wanted: form(wanted) },
-          }),
-        ));
-  }, onClose);
+  const save = useAct(
+    async () => {
+      await (tile === undefined
+        ? answer(
+            api.POST('/api/tiles', {
+              params: { header: { 'Idempotency-Key': key } },
+              body: form(wanted),
+            }),
+          )
+        : answer(
+            api.PUT('/api/tiles/{id}', {
+              params: { path: { id: tile.id } },
+              body: { base: form(stale.base), wanted: form(wanted) },
+            }),
+          ));
+    },
+    () => {
+      edited.sent();
+      onClose();
+    },
+  );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   return (
@@ -141,6 +152,7 @@ function TileForm({
       title={tile === undefined ? words.curate.makeTileFor(page.app.name) : tile.name}
       act={tile === undefined ? words.curate.makeTile : words.attributes.save}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'line', 'needs', 'address', 'contact', 'until', 'picture', 'audience']}

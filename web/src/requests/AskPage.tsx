@@ -7,6 +7,7 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
 import { useAddress } from '../shell/addresses';
+import { DateInput } from '../shell/DateInput';
 import { FindField } from '../shell/FindField';
 import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
@@ -109,9 +110,12 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const today = dayIn(zone, new Date());
-  const form = useUnsent(`ask ${ask.entitlement.id}`, { reason: '' });
-  const { reason } = form.value;
-  const [until, setUntil] = useState(ask.needsEnd ? addDays(today, 30) : '');
+  const form = useUnsent(`ask ${ask.entitlement.id}`, {
+    reason: '',
+    until: ask.needsEnd ? addDays(today, 30) : '',
+  });
+  const { reason, until } = form.value;
+  const setUntil = (day: string) => form.set({ until: day });
   const [key] = useState(repeatKey);
   const send = useMutation({
     mutationFn: () =>
@@ -168,14 +172,13 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
           <Form.Group className="field" controlId="ask-until">
             <Form.Label>{words.requests.until}</Form.Label>
             <div className="bar" style={{ marginBottom: 4 }}>
-              <Form.Control
-                type="date"
+              <DateInput
                 style={{ width: '11rem' }}
                 min={today}
                 max={ask.mostDays === null ? undefined : addDays(today, ask.mostDays)}
                 value={until}
                 isInvalid={wrong('until') !== undefined}
-                onChange={(event) => setUntil(event.target.value)}
+                onChange={setUntil}
               />
               {[14, 30, 90].map((days) => (
                 <Button
@@ -220,6 +223,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
           <ProblemNote error={send.error} fields={['reason', 'until']} />
           <Button type="submit" disabled={send.isPending}>
             {words.requests.send}
+            {until === '' ? `, ${words.shell.noEnd}` : `, ${words.shell.until(tellDay(until))}`}
           </Button>
         </Form>
       )}

@@ -7,6 +7,7 @@ import { useEnsureDraft } from '../drafts/ensuring';
 import { Foreseen, type Foresight } from '../drafts/foresight';
 import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { words } from '../words/en';
+import { useSaysDone } from './said';
 import type { Stale } from './stale';
 import { ProblemNote } from './states';
 import { useAct } from './useAct';
@@ -23,6 +24,7 @@ export function ActDialog({
   gathers = false,
   foresight,
   stale,
+  kept,
   error,
   fields = [],
   onAct,
@@ -43,6 +45,8 @@ export function ActDialog({
   foresight?: Foresight;
   /** Whether somebody else has changed what it is about. */
   stale?: Stale<unknown>;
+  /** What was typed at an earlier time and never sent. */
+  kept?: { fromBefore: boolean; sent: () => void };
   error: unknown;
   /** The fields that tell themselves what is wrong with them. */
   fields?: string[];
@@ -62,6 +66,7 @@ export function ActDialog({
   const first = useAct(ensuring.ensure, () => onAct());
   const into = draft?.name ?? opens;
   const works = useWorksWithDrafts();
+  const sends = useSaysDone(into === undefined ? act : words.drafts.intoAct(act), error);
   const ready = foresight === undefined || foresight.may;
   const asDraft = useAct(
     async () => {
@@ -86,6 +91,7 @@ export function ActDialog({
           noValidate
           onSubmit={(event) => {
             event.preventDefault();
+            sends();
             if (opens === undefined) {
               onAct();
             } else {
@@ -94,6 +100,14 @@ export function ActDialog({
           }}
         >
           {into !== undefined && <div className="note wait small">{words.drafts.into(into)}</div>}
+          {kept?.fromBefore && (
+            <p className="small dim" role="status">
+              {words.shell.keptFromBefore}{' '}
+              <Button variant="link" onClick={() => kept.sent()}>
+                {words.shell.startAgain}
+              </Button>
+            </p>
+          )}
           {stale?.note}
           {children}
           {foresight !== undefined && (foresight.seen !== undefined || foresight.asked) && (

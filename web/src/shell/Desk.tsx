@@ -46,6 +46,7 @@ import { DeskNavLink, useLens, useSetLens } from './lens';
 import { Mark } from './Mark';
 import { useSession } from './session';
 import { useSignOut } from './signOut';
+import { ToMain } from './ToMain';
 import { dayIn, tellDay } from './times';
 import { Waiting } from './Waiting';
 
@@ -57,6 +58,7 @@ export function Desk() {
   const location = useLocation();
   const [finding, setFinding] = useState(false);
   const [keys, setKeys] = useState(false);
+  const [ways, setWays, waysPlace] = usePopup();
   const readsPeople = session.has('people.read');
   const people = readsPeople || session.signed.ownsGroups || session.has('people.import');
   const ledger = session.has('ledger.read');
@@ -117,52 +119,66 @@ export function Desk() {
   }, [finds]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another address closes what is open
-  useEffect(() => setFinding(false), [location.pathname]);
+  useEffect(() => {
+    setFinding(false);
+    setWays(false);
+  }, [location.pathname]);
 
   return (
     <div className={day === undefined ? 'desk' : 'desk past'}>
+      <ToMain />
       <header className="mast">
         <Link className="word" to="/desk">
           <Mark />
           <span>{words.product}</span>
         </Link>
-        <nav aria-label={words.shell.sections}>
-          {docket && <DocketLink />}
-          {holdings && (
-            <DeskNavLink
-              to="/desk/holdings"
-              className={
-                /^\/desk\/(questions|hints|use|reports)/.test(location.pathname) ? 'active' : ''
-              }
-            >
-              {words.shell.holdings}
-            </DeskNavLink>
-          )}
-          {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
-          {(apps || brought) && (
-            <DeskNavLink
-              to={apps ? '/desk/apps' : '/desk/brought'}
-              className={
-                /^\/desk\/(entitlements|rules|brought)/.test(location.pathname) ? 'active' : ''
-              }
-            >
-              {words.shell.apps}
-            </DeskNavLink>
-          )}
-          {people && (
-            <DeskNavLink
-              to={readsPeople ? '/desk/people' : '/desk/groups'}
-              className={underPeople(location.pathname) ? 'active' : ''}
-            >
-              {readsPeople ? words.shell.people : words.shell.groups}
-            </DeskNavLink>
-          )}
-          {ledger && <DeskNavLink to="/desk/ledger">{words.shell.ledger}</DeskNavLink>}
-        </nav>
+        <div className={ways ? 'ways open' : 'ways'} ref={waysPlace}>
+          <button
+            type="button"
+            className="ways-open"
+            aria-expanded={ways}
+            onClick={() => setWays(!ways)}
+          >
+            {words.shell.menu} <span aria-hidden>▾</span>
+          </button>
+          <nav aria-label={words.shell.sections}>
+            {docket && <DocketLink />}
+            {holdings && (
+              <DeskNavLink
+                to="/desk/holdings"
+                className={
+                  /^\/desk\/(questions|hints|use|reports)/.test(location.pathname) ? 'active' : ''
+                }
+              >
+                {words.shell.holdings}
+              </DeskNavLink>
+            )}
+            {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
+            {(apps || brought) && (
+              <DeskNavLink
+                to={apps ? '/desk/apps' : '/desk/brought'}
+                className={
+                  /^\/desk\/(entitlements|rules|brought)/.test(location.pathname) ? 'active' : ''
+                }
+              >
+                {words.shell.apps}
+              </DeskNavLink>
+            )}
+            {people && (
+              <DeskNavLink
+                to={readsPeople ? '/desk/people' : '/desk/groups'}
+                className={underPeople(location.pathname) ? 'active' : ''}
+              >
+                {readsPeople ? words.shell.people : words.shell.groups}
+              </DeskNavLink>
+            )}
+            {ledger && <DeskNavLink to="/desk/ledger">{words.shell.ledger}</DeskNavLink>}
+          </nav>
+        </div>
         <span className="grow" />
         {finds && (
           <button type="button" className="find-open" onClick={() => setFinding(true)}>
-            {words.shell.find} <kbd aria-hidden>/</kbd>
+            <span>{words.shell.find}</span> <kbd aria-hidden>/</kbd>
           </button>
         )}
         <Lens />
@@ -179,10 +195,9 @@ export function Desk() {
         </section>
       )}
       <Gathering>
-        <main className="page">
+        <main className="page" id="main" tabIndex={-1}>
           <Routes>
-            {docket && <Route path="docket" element={<DocketPage />} />}
-            {docket && <Route path="docket/:kind/:id" element={<DocketPage />} />}
+            {docket && <Route path="docket/:kind?/:id?" element={<DocketPage />} />}
             {holdings && <Route path="holdings" element={<MapPage />} />}
             {holdings && <Route path="questions" element={<QuestionsPage />} />}
             {holdings && <Route path="questions/:id" element={<QuestionPage />} />}

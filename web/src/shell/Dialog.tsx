@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { words } from '../words/portal';
+import { useSaysDone } from './said';
 import { ProblemNote } from './states';
 
 /** A form over the page, for what staff do about their own things; without an act it only tells. */
@@ -32,6 +33,7 @@ export function Dialog({
   children: ReactNode;
 }) {
   const id = useId();
+  const sends = useSaysDone(act ?? '', error);
   return (
     <Modal show onHide={onClose} aria-labelledby={`${id}-title`} scrollable>
       <Modal.Body>
@@ -41,6 +43,7 @@ export function Dialog({
           noValidate
           onSubmit={(event) => {
             event.preventDefault();
+            sends();
             onAct?.();
           }}
         >

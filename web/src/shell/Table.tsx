@@ -4,11 +4,13 @@ import { type ComponentProps, useEffect, useRef } from 'react';
 export function Table({ className = '', children, ...rest }: ComponentProps<'table'>) {
   const table = useRef<HTMLTableElement>(null);
   useEffect(() => {
-    const heads = [...(table.current?.tHead?.rows[0]?.cells ?? [])].map((head) =>
+    const cells = (row: Element | null | undefined) =>
+      row === null || row === undefined ? [] : [...row.querySelectorAll<HTMLElement>('th, td')];
+    const heads = cells(table.current?.querySelector('thead tr')).map((head) =>
       (head.textContent ?? '').trim(),
     );
-    for (const row of table.current?.tBodies[0]?.rows ?? []) {
-      [...row.cells].forEach((cell, column) => {
+    for (const row of table.current?.querySelectorAll('tbody tr') ?? []) {
+      cells(row).forEach((cell, column) => {
         cell.dataset.head = heads[column] ?? '';
       });
     }

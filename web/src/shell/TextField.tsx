@@ -1,9 +1,10 @@
-import type { ComponentProps } from 'react';
+import { type ComponentProps, useState } from 'react';
 import Form from 'react-bootstrap/Form';
+import { DateInput } from './DateInput';
 
 type Control = Omit<ComponentProps<typeof Form.Control>, 'onChange' | 'isInvalid' | 'value' | 'id'>;
 
-/** A field with its label, and what is wrong with what stands in it. */
+/** A field with its label, and what is wrong with what stands in it until that is changed. */
 export function TextField({
   id,
   label,
@@ -20,24 +21,50 @@ export function TextField({
   wrong?: string;
   help?: string;
 } & Control) {
+  // What is wrong is told until the field is changed, and anew with the next answer.
+  const [corrected, setCorrected] = useState<string>();
+  if (wrong === undefined && corrected !== undefined) {
+    setCorrected(undefined);
+  }
+  const told = wrong === corrected ? undefined : wrong;
+  const change = (next: string) => {
+    setCorrected(wrong);
+    onChange(next);
+  };
+  const common = {
+    ...control,
+    value,
+    isInvalid: told !== undefined,
+    'aria-invalid': told !== undefined,
+    'aria-describedby':
+      [
+        help === undefined ? undefined : `${id}-help`,
+        told === undefined ? undefined : `${id}-wrong`,
+      ]
+        .filter(Boolean)
+        .join(' ') || undefined,
+  };
   return (
     <Form.Group className="field" controlId={id}>
       <Form.Label>{label}</Form.Label>
-      <Form.Control
-        {...control}
-        value={value}
-        isInvalid={wrong !== undefined}
-        aria-describedby={help === undefined ? undefined : `${id}-help`}
-        onChange={(event) => onChange(event.target.value)}
-      />
+      {control.type === 'date' ? (
+        <DateInput
+          {...common}
+          min={control.min === undefined ? undefined : String(control.min)}
+          max={control.max === undefined ? undefined : String(control.max)}
+          onChange={change}
+        />
+      ) : (
+        <Form.Control {...common} onChange={(event) => change(event.target.value)} />
+      )}
       {help !== undefined && (
         <Form.Text id={`${id}-help`} className="dim">
           {help}
         </Form.Text>
       )}
-      {wrong !== undefined && (
-        <Form.Control.Feedback type="invalid" role="alert">
-          {wrong}
+      {told !== undefined && (
+        <Form.Control.Feedback id={`${id}-wrong`} type="invalid">
+          {told}
         </Form.Control.Feedback>
       )}
     </Form.Group>

@@ -55,16 +55,21 @@ export function useStale<T extends object>({
   now,
   wanted,
   onChange,
+  kept,
   labels,
   tell = (_, value) => String(value),
 }: {
   now: T;
   wanted: T;
   onChange: (wanted: T) => void;
+  /** What stood there when the form was opened, where that is kept with what is typed. */
+  kept?: { base: T; setBase: (base: T) => void };
   labels: Partial<Record<keyof T, string>>;
   tell?: <K extends keyof T>(part: K, value: T[K]) => string;
 }): Stale<T> {
-  const [base, setBase] = useState(now);
+  const [opened, setOpened] = useState(now);
+  const base = kept?.base ?? opened;
+  const setBase = kept?.setBase ?? setOpened;
   const moved = keys(now).filter((part) => !same(now[part], base[part]));
   if (moved.length === 0) {
     return { base, note: null, blocked: false };

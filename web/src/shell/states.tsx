@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Problem } from '../api/client';
 import { words } from '../words/portal';
@@ -89,23 +89,73 @@ export function Empty({
   );
 }
 
-/** Everything a refused act told, beside what its fields show themselves. */
+/**
+ * Everything a refused act told, beside what its fields show themselves. The first field that is
+ * wrong gets the focus; where there are several, each is gone to from here.
+ */
 export function ProblemNote({ error, fields = [] }: { error: unknown; fields?: string[] }) {
-  if (error === null || error === undefined) {
-    return null;
-  }
-  const sentences =
-    error instanceof Problem
+  const place = useRef<HTMLDivElement>(null);
+  const [wrong, setWrong] = useState<{ id: string; label: string }[]>([]);
+  const refused = error !== null && error !== undefined;
+  useEffect(() => {
+    if (error === null || error === undefined) {
+      setWrong([]);
+      return;
+    }
+    const note = place.current;
+    const form = note?.closest('form, [role=dialog], .decide');
+    const found = [...(form?.querySelectorAll<HTMLElement>('[aria-invalid=true]') ?? [])];
+    setWrong(
+      found
+        .filter((field) => field.id !== '')
+        .map((field) => ({ id: field.id, label: labelOf(field) })),
+    );
+    const first = found[0];
+    if (first !== undefined) {
+      first.focus();
+    } else if (note?.textContent !== '') {
+      note?.focus({ preventScroll: true });
+      note?.scrollIntoView?.({ block: 'nearest' });
+    }
+  }, [error]);
+  const sentences = !refused
+    ? []
+    : error instanceof Problem
       ? error.besides(fields)
       : [error instanceof Error ? error.message : String(error)];
-  if (sentences.length === 0) {
-    return null;
-  }
+  const told = sentences.length > 0 || wrong.length > 1;
   return (
-    <div className="note loss" role="alert">
+    <div ref={place} tabIndex={-1} className={told ? 'note loss' : undefined} role="alert">
       {sentences.map((sentence) => (
         <div key={sentence}>{sentence}</div>
       ))}
+      {wrong.length > 1 && (
+        <div>
+          {words.shell.toCorrect(wrong.length)}{' '}
+          {wrong.map((one, index) => (
+            <span key={one.id}>
+              {index > 0 && ', '}
+              <a
+                href={`#${one.id}`}
+                onClick={(event) => {
+                  event.preventDefault();
+                  document.getElementById(one.id)?.focus();
+                }}
+              >
+                {one.label}
+              </a>
+            </span>
+          ))}
+        </div>
+      )}
     </div>
+  );
+}
+
+function labelOf(field: HTMLElement): string {
+  return (
+    field.getAttribute('aria-label') ??
+    document.querySelector(`label[for="${CSS.escape(field.id)}"]`)?.textContent ??
+    field.id
   );
 }

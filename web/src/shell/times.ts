@@ -60,8 +60,14 @@ const TIME = once({
   minute: '2-digit',
 });
 
+/** What stands for a day that is half typed: no day, and not none either. */
+export const UNREADABLE = 'unreadable';
+
 /** A day that is written as ISO 8601, in the reader's way. */
 export function tellDay(day: string): string {
+  if (!isDay(day)) {
+    return '…';
+  }
   return UTC_DAY().format(new Date(`${day}T00:00:00Z`));
 }
 

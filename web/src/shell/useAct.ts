@@ -1,6 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Problem } from '../api/client';
+import { words } from '../words/portal';
 import { useFresh } from './PasswordAgain';
+import { say } from './said';
+import { noteAct } from './settled';
 
 /**
  * An act on the desk; what is shown is read anew after it. Where it needs a fresh sign-in, the
@@ -9,13 +12,19 @@ import { useFresh } from './PasswordAgain';
 export function useAct<Input = void, Result = unknown>(
   act: (input: Input) => Promise<Result>,
   done?: (result: Result) => void,
+  /** What is said to whoever listens, where no form goes away that would say it. */
+  said?: string,
 ) {
   const queries = useQueryClient();
   const fresh = useFresh();
   return useMutation({
     mutationFn: (input: Input) => fresh(() => act(input)),
     onSuccess: async (result) => {
+      noteAct();
       done?.(result);
+      if (said !== undefined) {
+        say(words.shell.done(said));
+      }
       await queries.invalidateQueries();
     },
     onError: async (error) => {

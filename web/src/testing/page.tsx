@@ -37,10 +37,12 @@ export function serve(server: Server): Asked {
     const body: unknown = text === '' ? undefined : JSON.parse(text);
     const { headers } = input;
     asked.push({ what, body, key: headers.get('Idempotency-Key'), headers });
-    const reply = server[what]?.(body, url, headers) ?? {
-      status: 404,
-      body: problem('absent', 'Not here.', 404),
-    };
+    const reply =
+      server[what]?.(body, url, headers) ??
+      (url.pathname.startsWith('/api/my/unsent/')
+        ? // Nothing typed is kept from before.
+          { body: { fields: {} } }
+        : { status: 404, body: problem('absent', 'Not here.', 404) });
     return new Response(JSON.stringify(reply.body ?? {}), {
       status: reply.status ?? 200,
       headers: { 'Content-Type': 'application/json' },

@@ -11,6 +11,15 @@ function ordinal(n: number): string {
   return `${n}${ends[new Intl.PluralRules('en', { type: 'ordinal' }).select(n)] ?? 'th'}`;
 }
 
+/** What is done to some of those that are alike. */
+function ofAlike(what: string, n: number, of: number): string {
+  return of === 1
+    ? what
+    : n === of
+      ? `${what} all ${count(n)}`
+      : `${what} ${count(n)} of ${count(of)}`;
+}
+
 /** Every text that people read, in English. Another language is another pair of files of this shape. */
 export const words = {
   ...portal,
@@ -143,7 +152,7 @@ export const words = {
     add: 'Add people or groups',
     addFind: 'Find a person or group to add',
     addChosen: (n: number) => `Add ${count(n)} to the group`,
-    take: (name: string) => `Take ${name} out`,
+    take: (name: string) => `Take out: ${name}`,
     takeTitle: (member: string, group: string) => `Take ${member} out of ${group}`,
     endTitle: (group: string) => `End the group ${group}`,
     takeOut: 'Take out',
@@ -466,7 +475,7 @@ export const words = {
     toldUnused: (n: number) => `${count(n)} unused`,
     toldConflicts: (n: number) => many(n, 'conflict', 'conflicts'),
     toldMoved: (gained: number, lost: number) => `${count(gained)} gained, ${count(lost)} lost`,
-    markColumn: (title: string) => `Mark ${title}`,
+    markColumn: (title: string) => `${title}: mark the column`,
     keyShare: 'area: share of the row; under an eighth, the number',
     keySpan: 'the number of people who held it at any time of the span',
     keyUnused: (n: number) => `hatched part: unused for ${many(n, 'day', 'days')}`,
@@ -963,8 +972,13 @@ export const words = {
     inPlace: 'This is for somebody else to decide. You decide in their place, and say why.',
     sayInPlace: 'Say why you decide in another’s place.',
     sayWhyNot: 'Say why not; who asked reads it.',
-    yes: (n: number) => (n === 1 ? 'Approve' : `Approve all ${count(n)}`),
-    no: (n: number) => (n === 1 ? 'Refuse' : `Refuse all ${count(n)}`),
+    yes: (n: number, of: number) => ofAlike('Approve', n, of),
+    no: (n: number, of: number) => ofAlike('Refuse', n, of),
+    place: (at: number, of: number) => `${count(at)} of ${count(of)}`,
+    nextCase: 'Next',
+    openOne: (who: string) => `Open the request of ${who}`,
+    openShort: 'Open',
+    closeOne: 'Close',
     next: 'next, previous',
     decided: (yes: boolean, n: number, who: string, title: string) =>
       n === 1
@@ -1166,6 +1180,8 @@ export const words = {
     collections: 'Collections',
     collection: 'Collection',
     make: 'New',
+    makeCollection: 'New collection',
+    makePageShort: 'New front page',
     asOn: (page: string) => `As on “${page}”`,
     leftOut: 'Not on this page',
     putOn: 'Put on it',
@@ -1366,6 +1382,7 @@ export const words = {
     title: 'Drafts',
     help: 'Wanted changes that are not in force yet, and what exactly they would do.',
     gathers: 'What you arrange here gathers in a draft; nobody sees it before it is published.',
+    noneOpen: 'No open draft',
     atOnce: 'What you change here takes effect at once.',
     open: 'Open a draft',
     openTitle: 'Open a draft',

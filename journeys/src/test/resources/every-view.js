@@ -26,7 +26,7 @@ const hidden = (element) => {
   for (let at = element; at !== null; at = at.parentElement) {
     const style = getComputedStyle(at);
     if ((style.clip !== 'auto' && style.clip.startsWith('rect(0')) || style.clipPath.startsWith('inset(50%')) return true;
-    if (at.tagName === 'SVG' || at.tagName === 'OPTION') return true;
+    if (at.tagName === 'DETAILS' && !at.open && element.closest('summary') === null) return true;
   }
   return false;
 };

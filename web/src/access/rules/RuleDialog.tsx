@@ -9,6 +9,7 @@ import { useStale } from '../../shell/stale';
 import { TextField } from '../../shell/TextField';
 import { dayIn } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
+import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { Breaches } from './Breaches';
 
@@ -26,10 +27,12 @@ const terms = (name: string, why: string, one: Chosen[], other: Chosen[]) => ({
 /** Making or changing a rule, with who breaks it before it is switched on. */
 export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
   const { zone } = useSession();
-  const [name, setName] = useState(rule?.name ?? '');
-  const [why, setWhy] = useState(rule?.why ?? '');
-  const [one, setOne] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.one));
-  const [other, setOther] = useState<Chosen[]>(rule === undefined ? [] : chosen(rule.other));
+  const kept = useTyped(rule === undefined ? 'new rule' : undefined);
+  const { typed } = kept;
+  const [name, setName] = typed('name', rule?.name ?? '');
+  const [why, setWhy] = typed('why', rule?.why ?? '');
+  const [one, setOne] = typed<Chosen[]>('one', rule === undefined ? [] : chosen(rule.one));
+  const [other, setOther] = typed<Chosen[]>('other', rule === undefined ? [] : chosen(rule.other));
   const stale = useStale({
     now: {
       name: rule?.name ?? '',
@@ -93,7 +96,13 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
     (manner) => send(words.access.ahead, manner),
     rule !== undefined && both && !stale.blocked,
   );
-  const save = useAct(() => send(reason, foresight.agreed), onClose);
+  const save = useAct(
+    () => send(reason, foresight.agreed),
+    () => {
+      kept.sent();
+      onClose();
+    },
+  );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   const breaches = both ? preview.data : undefined;
@@ -104,6 +113,7 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
       title={rule === undefined ? words.rules.make : words.rules.change(rule.name)}
       act={rule === undefined ? words.rules.makeAct : words.rules.changeAct}
       stale={stale}
+      kept={kept}
       foresight={rule === undefined ? undefined : foresight}
       disabled={!both || save.isPending}
       error={save.error}

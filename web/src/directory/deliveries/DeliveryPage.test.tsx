@@ -94,7 +94,7 @@ describe('a dropped file', () => {
 
     await userEvent.type(screen.getByLabelText('Why (kept in the ledger)'), 'weekly');
     await userEvent.click(button);
-    expect((await screen.findByRole('alert')).textContent).toBe('Look again.');
+    expect(await screen.findByText('Look again.')).toBeTruthy();
     expect(screen.getByLabelText<HTMLInputElement>('Why (kept in the ledger)').value).toBe(
       'weekly',
     );
@@ -127,9 +127,8 @@ describe('a dropped file', () => {
       }),
     });
     draw(page, '/desk/deliveries/d1');
-    const alert = await screen.findByRole('alert');
-    expect(alert.textContent).toContain('Say which column is the key.');
-    expect(alert.textContent).toContain('Say which hold the name.');
+    const first = await screen.findByText('Say which column is the key.');
+    expect(first.closest('[role=alert]')?.textContent).toContain('Say which hold the name.');
     await waitFor(() => expect(screen.queryByRole('button', { name: /^Bring in/ })).toBeNull());
   });
 });

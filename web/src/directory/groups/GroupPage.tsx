@@ -15,8 +15,9 @@ import { useSession } from '../../shell/session';
 import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
-import { tellDate } from '../../shell/times';
+import { tellDate, tellDay } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
+import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { EditOwners } from '../EditOwners';
 import { StatusTag } from '../people/PersonParts';
@@ -196,9 +197,10 @@ function FilterForm({
 
 function AddMembers({ group }: { group: Group }) {
   const [open, setOpen] = useState(false);
-  const [chosen, setChosen] = useState<Chosen[]>([]);
-  const [until, setUntil] = useState('');
-  const [reason, setReason] = useState('');
+  const { typed, sent } = useTyped(`members of ${group.id}`);
+  const [chosen, setChosen] = typed<Chosen[]>('chosen', []);
+  const [until, setUntil] = typed('until', '');
+  const [reason, setReason] = typed('reason', '');
   const [key, setKey] = useState(repeatKey);
   const form = {
     people: chosen.filter((one) => one.kind === 'person').map((one) => one.id),
@@ -218,9 +220,7 @@ function AddMembers({ group }: { group: Group }) {
     () => send(foresight.agreed),
     () => {
       setOpen(false);
-      setChosen([]);
-      setReason('');
-      setUntil('');
+      sent();
       setKey(repeatKey());
     },
   );
@@ -260,6 +260,7 @@ function AddMembers({ group }: { group: Group }) {
         <div className="bar" style={{ margin: 0 }}>
           <Button type="submit" disabled={chosen.length === 0 || !foresight.may || add.isPending}>
             {words.groups.addChosen(chosen.length)}
+            {`, ${until === '' ? words.shell.noEnd : words.shell.until(tellDay(until))}`}
           </Button>
           <Button variant="outline-primary" onClick={() => setOpen(false)}>
             {words.shell.cancel}

@@ -15,6 +15,7 @@ import { type Column, RowsTable } from '../../shell/RowsTable';
 import { useSession } from '../../shell/session';
 import { Empty, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
+import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 import { FilterField } from './FilterField';
@@ -158,10 +159,11 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
   const queries = useQueryClient();
   const draft = useOpenDraft();
   const navigate = useNavigate();
-  const [name, setName] = useState('');
-  const [byFilter, setByFilter] = useState(false);
-  const [filter, setFilter] = useState('');
-  const [reason, setReason] = useState('');
+  const { typed, sent } = useTyped('new group');
+  const [name, setName] = typed('name', '');
+  const [byFilter, setByFilter] = typed('byFilter', false);
+  const [filter, setFilter] = typed('filter', '');
+  const [reason, setReason] = typed('reason', '');
   const [key] = useState(repeatKey);
   const make = useMutation({
     mutationFn: () =>
@@ -172,6 +174,7 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
         }),
       ),
     onSuccess: async (receipt) => {
+      sent();
       await queries.invalidateQueries();
       navigate(placeOf(receipt, draft?.id, `/desk/groups/${receipt.result}`));
     },

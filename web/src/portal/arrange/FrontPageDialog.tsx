@@ -8,6 +8,7 @@ import { useStale } from '../../shell/stale';
 import { ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { useAct } from '../../shell/useAct';
+import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import {
   type Audience,
@@ -57,7 +58,8 @@ function form(parts: Parts): Schemas['FrontPageForm'] {
 /** Making a front page, or saying anew who meets it, what it tells, and in which waves it comes. */
 export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () => void }) {
   const { ensure } = useEnsureDraft();
-  const [wanted, setWanted] = useState(() => partsOf(page));
+  const edited = useEdited(`front page ${page?.id ?? 'new'}`, partsOf(page));
+  const { wanted, setWanted } = edited;
   const [ending, setEnding] = useState(false);
   const [key] = useState(repeatKey);
   const everyones = page?.everyones ?? false;
@@ -65,6 +67,7 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
     now: partsOf(page),
     wanted,
     onChange: setWanted,
+    kept: edited,
     labels: words.arrange.pageParts,
     tell: (part, value) => {
       switch (part) {
@@ -81,21 +84,27 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
       }
     },
   });
-  const save = useAct(async () => {
-    await (page === undefined
-      ? answer(
-          api.POST('/api/front-pages', {
-            params: { header: { 'Idempotency-Key': key } },
-            body: form(wanted),
-          }),
-        )
-      : answer(
-          api.PUT('/api/front-pages/{id}', {
-            params: { path: { id: page.id } },
-            body: { base: form(stale.base), wanted: form(wanted) },
-          }),
-        ));
-  }, onClose);
+  const save = useAct(
+    async () => {
+      await (page === undefined
+        ? answer(
+            api.POST('/api/front-pages', {
+              params: { header: { 'Idempotency-Key': key } },
+              body: form(wanted),
+            }),
+          )
+        : answer(
+            api.PUT('/api/front-pages/{id}', {
+              params: { path: { id: page.id } },
+              body: { base: form(stale.base), wanted: form(wanted) },
+            }),
+          ));
+    },
+    () => {
+      edited.sent();
+      onClose();
+    },
+  );
   const end = useAct(async () => {
     await ensure();
     await answer(api.DELETE('/api/front-pages/{id}', { params: { path: { id: page?.id ?? '' } } }));
@@ -122,6 +131,7 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
       }
       act={page === undefined ? words.curate.makeIt : words.attributes.save}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error}
       fields={['name', 'audience', 'filter', 'firstDays', 'notice', 'noticeUntil', 'waves']}

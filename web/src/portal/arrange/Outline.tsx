@@ -75,7 +75,7 @@ export function Outline({
           <Button
             size="sm"
             variant="outline-primary"
-            aria-label={words.curate.makeCollection}
+            aria-label={words.arrange.makeCollection}
             onClick={onMakeCollection}
           >
             {words.arrange.make}
@@ -148,7 +148,7 @@ export function Outline({
               <Button
                 size="sm"
                 variant="outline-primary"
-                aria-label={words.arrange.makePage}
+                aria-label={words.arrange.makePageShort}
                 onClick={onMakePage}
               >
                 {words.arrange.make}

@@ -151,7 +151,7 @@ class ArrangeJourneyTest {
     try (Browser ines = new Browser()) {
       ines.signIn("ines.roth").open("/desk/portal?unit=Ticketing");
       ines.sees("front page 1 of 4");
-      ines.press("Make a front page");
+      ines.press("New front page");
       ines.type("Name", "Winter counter");
       ines.tick("whoever fits a filter");
       ines.type("Filter", "unit eq \"Ticketing\"");

@@ -7,6 +7,7 @@ import com.deque.html.axecore.selenium.AxeBuilder;
 import eleutheria.demo.LoadDemo;
 import java.io.File;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -33,6 +34,8 @@ import org.openqa.selenium.support.ui.WebDriverWait;
 final class Browser implements AutoCloseable {
   private static final Duration PATIENCE = Duration.ofSeconds(20);
   private static final Duration OFTEN = Duration.ofMillis(120);
+
+  private static final String LAYOUT = read("/every-view.js");
 
   private final Stage stage = Stage.get();
   private final Path downloads;
@@ -80,6 +83,10 @@ final class Browser implements AutoCloseable {
   Browser at(String address) {
     base = address;
     return this;
+  }
+
+  int width() {
+    return ((Number) script("return window.innerWidth")).intValue();
   }
 
   void size(int width, int height) {
@@ -408,7 +415,9 @@ final class Browser implements AutoCloseable {
               : new AxeBuilder()
                   .withTags(
                       List.of(
-                          "wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"));
+                          "wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"))
+                  // It leaves this out by itself.
+                  .withRules(List.of("label-content-name-mismatch"));
       List<Rule> violations = axe.analyze(driver).getViolations();
       assertThat(
               violations.stream()
@@ -434,6 +443,35 @@ final class Browser implements AutoCloseable {
     Object width =
         driver.executeScript("return document.documentElement.scrollWidth - window.innerWidth");
     assertThat(((Number) width).intValue()).as("too wide by").isLessThanOrEqualTo(0);
+  }
+
+  /** What is wrong with how the page is laid out, a line each; see every-view.js. */
+  List<String> layout() {
+    Object found = driver.executeScript(LAYOUT);
+    return ((List<?>) found).stream().map(String::valueOf).toList();
+  }
+
+  String title() {
+    return driver.getTitle();
+  }
+
+  /** Waits until nothing on the page is on its way any more. */
+  void comes() {
+    until(
+        "everything has come",
+        () ->
+            Boolean.TRUE.equals(
+                script(
+                    "return document.querySelector('h1') !== null"
+                        + " && document.querySelector('[aria-busy=true], .skeleton') === null")));
+  }
+
+  private static String read(String resource) {
+    try (var in = Browser.class.getResourceAsStream(resource)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   void picture(Path file) throws IOException {

@@ -60,7 +60,7 @@ class DirectoryJourneyTest {
       browser.type("Why (kept in the ledger)", "Leads the counter in June");
       browser.press("Add 1 to the group");
       browser.find("//*[@role='row']//*[.='Brekke, Oda']");
-      browser.press("Take Oda Brekke out");
+      browser.press("Take out: Oda Brekke");
       browser.sees("Nobody gains, loses or sees anything else by this.");
       browser.axe();
       browser

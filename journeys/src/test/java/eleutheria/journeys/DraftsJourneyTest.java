@@ -57,7 +57,7 @@ class DraftsJourneyTest {
     ines.sees("2 edits");
 
     ines.open("/desk/portal");
-    ines.press("Make a collection");
+    ines.press("New collection");
     ines.type("Name", "Leads at the counter");
     ines.tick("everyone");
     ines.press("Into the draft: ");

@@ -94,7 +94,7 @@ class SliceJourneyTest {
     ines.find("//*[@role='dialog']//button[.='Make a tile']").click();
     ines.find("//aside//a[.='Quay Clock']");
     ines.open("/desk/portal");
-    ines.press("Make a collection");
+    ines.press("New collection");
     ines.type("Name", "On the quay");
     ines.tick("these only");
     ines.tick("whoever fits a filter");

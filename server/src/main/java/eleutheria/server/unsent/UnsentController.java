@@ -28,6 +28,10 @@ class UnsentController {
 
   private static final int LONGEST_NAME = 80;
 
+  /** Signs in one field, which may hold a list. */
+  private static final int LONGEST_FIELD = 16_000;
+
+
   private final DSLContext db;
   private final Clock clock;
   private final JsonMapper json;
@@ -42,7 +46,7 @@ class UnsentController {
    * @param fields what stands in each field; empty where nothing is kept
    */
   record UnsentForm(
-      @NotNull @Size(max = 20) Map<@Size(max = 40) String, @Size(max = 4000) String> fields) {}
+      @NotNull @Size(max = 20) Map<@Size(max = 40) String, @Size(max = LONGEST_FIELD) String> fields) {}
 
   @GetMapping("/api/my/unsent/{name}")
   @Needs(signedIn = true)
