@@ -11,7 +11,7 @@ function ground(over: Partial<Schemas['GroundView']>): Schemas['GroundView'] {
     grant: 'g1',
     by: 'person',
     source: 'hand',
-    subject: { kind: 'person', id: 'p9', name: 'Oda Brekke', people: 1 },
+    subject: { kind: 'person', id: 'p9', name: 'Oda Brekke', filter: null, people: 1 },
     chain: [],
     form: null,
     more: 0,
@@ -45,7 +45,13 @@ const FILTER = ground({
   covers: 28,
   mayEndGrant: false,
   matched: { Unit: 'Ticketing' },
-  subject: { kind: 'filter', id: null, name: 'unit eq "Ticketing"', people: 28 },
+  subject: {
+    kind: 'filter',
+    id: null,
+    name: 'everyone whose unit is Ticketing',
+    filter: 'unit eq "Ticketing"',
+    people: 28,
+  },
 });
 
 function way(over: Partial<Schemas['WayOut']>): Schemas['WayOut'] {

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useNavigate, useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
+import { FilterSaid } from '../directory/filter/FilterSaid';
 import { Drafted } from '../drafts/Drafted';
 import { Pick } from '../holdings/Asking';
 import { Picture } from '../pictures/Picture';
@@ -277,7 +278,7 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
                       {grant.subject.name}
                     </DeskLink>
                   ) : grant.subject.kind === 'filter' ? (
-                    <code>{grant.subject.name}</code>
+                    <FilterSaid said={grant.subject.name} filter={grant.subject.filter} />
                   ) : (
                     <DeskLink to={`/desk/people/${grant.subject.id}/holdings`}>
                       {grant.subject.name}

@@ -138,6 +138,7 @@ describe('giving', () => {
     wrong = false;
     await userEvent.type(screen.getByLabelText(/^Why/), 'mine');
     await userEvent.click(screen.getByRole('radio', { name: 'all whom a filter fits' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Write it as text' }));
     await userEvent.type(screen.getByLabelText('Filter'), 'unit pr');
     await waitFor(() =>
       expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it/ }).disabled).toBe(

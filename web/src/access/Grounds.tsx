@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client';
+import { FilterSaid } from '../directory/filter/FilterSaid';
 import { useSession } from '../shell/session';
 import { lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
@@ -81,7 +82,9 @@ export function GroundCard({
           )}
           {ground.more > 0 && <span className="dim small"> {words.access.more(ground.more)}</span>}
         </div>
-        {ground.by === 'filter' && <code className="small">{ground.subject.name}</code>}
+        {ground.by === 'filter' && (
+          <FilterSaid said={ground.subject.name} filter={ground.subject.filter} />
+        )}
         {Object.keys(ground.matched).length > 0 && (
           <div className="small">
             {Object.entries(ground.matched)

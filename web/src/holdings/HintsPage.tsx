@@ -3,6 +3,7 @@ import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
 import { answer, api, gatherInto, Problem, type Schemas } from '../api/client';
+import { FilterSaid } from '../directory/filter/FilterSaid';
 import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useAddress } from '../shell/addresses';
@@ -155,7 +156,7 @@ function Told({
       return (
         <>
           <b>{title}</b>: {words.hints.rule(hint.people, hint.ends.length)}{' '}
-          <code>{hint.filter}</code>
+          <FilterSaid said={hint.filterWords ?? ''} filter={hint.filter} />
         </>
       );
     case 'idle':

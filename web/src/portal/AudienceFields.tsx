@@ -6,7 +6,7 @@ import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { words } from '../words/en';
 
 type View = Schemas['AudienceView'];
-type Seen = Pick<Schemas['SubjectView'], 'kind' | 'id' | 'name'>;
+type Seen = Pick<Schemas['SubjectView'], 'kind' | 'id' | 'name' | 'filter'>;
 
 /** An audience as it is edited: its subjects with their names. */
 export type Audience = { everyone: boolean; firstDays: number; subjects: Seen[] };
@@ -18,7 +18,7 @@ export function audienceOf(view: View): Audience {
   return {
     everyone: view.everyone,
     firstDays: view.firstDays,
-    subjects: view.subjects.map(({ kind, id, name }) => ({ kind, id, name })),
+    subjects: view.subjects.map(({ kind, id, name, filter }) => ({ kind, id, name, filter })),
   };
 }
 
@@ -29,7 +29,7 @@ export function sent(audience: Audience): Schemas['AudienceForm'] {
     firstDays: audience.firstDays,
     subjects: audience.subjects.map((one) =>
       one.kind === 'filter'
-        ? { kind: 'filter', id: null, filter: one.name }
+        ? { kind: 'filter', id: null, filter: one.filter }
         : { kind: one.kind, id: one.id, filter: null },
     ),
   };
@@ -71,12 +71,12 @@ export function AudienceFields({
   const filters = value.subjects.filter((one) => one.kind === 'filter');
   const [filtered, setFiltered] = useState(filters.length > 0);
   const [news, setNews] = useState(value.firstDays > 0);
-  const put = (things: Seen[], first: string) =>
+  const put = (things: Chosen[], first: string) =>
     onChange({
       ...value,
       subjects: [
-        ...things,
-        ...(first === '' ? [] : [{ kind: 'filter', id: null, name: first }]),
+        ...things.map((one) => ({ ...one, filter: null })),
+        ...(first === '' ? [] : [{ kind: 'filter', id: null, name: first, filter: first }]),
         // Further filters stay as they are.
         ...filters.slice(1),
       ],
@@ -105,7 +105,7 @@ export function AudienceFields({
           <PickThings
             label={words.curate.theseNamed}
             chosen={chosen}
-            onChange={(next) => put(next, filters[0]?.name ?? '')}
+            onChange={(next) => put(next, filters[0]?.filter ?? '')}
             groups
           />
           <Form.Check
@@ -145,7 +145,7 @@ export function AudienceFields({
           />
           {filtered && (
             <FilterField
-              value={filters[0]?.name ?? ''}
+              value={filters[0]?.filter ?? ''}
               onChange={(filter) => put(chosen, filter)}
             />
           )}

@@ -1,62 +1,106 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, type Schemas } from '../../api/client';
 import { words } from '../../words/en';
+import { FilterEditor } from '../filter/FilterEditor';
+import { group, line, type Shape, textOf } from '../filter/shape';
 
 /** The text as it is some moments after the last key. */
-function useSettled(text: string): string {
-  const [settled, setSettled] = useState(text);
+function useStill(text: string): string {
+  const [still, setStill] = useState(text);
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(text), 200);
+    const timer = setTimeout(() => setStill(text), 200);
     return () => clearTimeout(timer);
   }, [text]);
-  return settled;
+  return still;
 }
 
 export function useTriedFilter(filter: string, group?: string): Schemas['Tried'] | undefined {
-  const settled = useSettled(filter);
+  const still = useStill(filter);
   const tried = useQuery({
-    queryKey: ['filter', settled, group],
+    queryKey: ['filter', still, group],
     queryFn: () =>
-      answer(api.POST('/api/filters/try', { body: { filter: settled, group: group ?? null } })),
-    enabled: settled.trim() !== '',
+      answer(api.POST('/api/filters/try', { body: { filter: still, group: group ?? null } })),
+    enabled: still.trim() !== '',
     placeholderData: keepPreviousData,
   });
-  return settled.trim() === '' || settled !== filter ? undefined : tried.data;
+  return still.trim() === '' || still !== filter ? undefined : tried.data;
 }
 
-/** A filter as it is typed: what is wrong and where, or how many people fit. */
+/**
+ * A filter, in lines of words or as text: what is wrong and where, or whom it fits. Both hold the
+ * same filter; the text is what is sent.
+ */
 export function FilterField({
   value,
   onChange,
-  group,
+  group: of,
 }: {
   value: string;
   onChange: (filter: string) => void;
   group?: string;
 }) {
-  const tried = useTriedFilter(value, group);
+  const id = useId();
+  const tried = useTriedFilter(value, of);
   const attributes = useQuery({
     queryKey: ['attributes'],
     queryFn: () => answer(api.GET('/api/attributes')),
   });
+  const [asText, setAsText] = useState(false);
+  // What the lines hold, which may be less than whole, and the text that they came to.
+  const [lines, setLines] = useState<{ shape: Shape; text: string }>();
+  const known = attributes.data ?? [];
+  const typeOf = (name: string) => known.find((one) => one.name === name)?.type ?? 'text';
   const wrong = tried?.error ?? undefined;
+  const read = lines?.text === value ? lines.shape : tried?.shape;
+  const shape =
+    read ??
+    (value.trim() === '' && known[0] !== undefined
+      ? group('all', [line(known[0].name, 'eq', [])])
+      : undefined);
+  // What cannot be read can be mended as text alone, and stays text while it is typed.
+  if (wrong !== undefined && !asText) {
+    setAsText(true);
+  }
+  const inText = asText;
   return (
-    <Form.Group className="field" controlId="filter" style={{ maxWidth: '46rem' }}>
-      <Form.Label>{words.groups.filter}</Form.Label>
-      <Form.Control
-        as="textarea"
-        rows={3}
-        className="mono"
-        spellCheck={false}
-        autoCapitalize="none"
-        value={value}
-        isInvalid={wrong !== undefined}
-        aria-describedby="filter-told filter-help"
-        onChange={(event) => onChange(event.target.value)}
-      />
-      <div id="filter-told" role="status" style={{ minHeight: '1.5rem' }}>
+    <div className="field" style={{ maxWidth: '46rem' }}>
+      {inText ? (
+        <Form.Group controlId={id}>
+          <Form.Label>{words.groups.filter}</Form.Label>
+          <Form.Control
+            as="textarea"
+            rows={3}
+            className="mono"
+            spellCheck={false}
+            autoCapitalize="none"
+            value={value}
+            isInvalid={wrong !== undefined}
+            aria-invalid={wrong !== undefined}
+            aria-describedby={`${id}-told ${id}-help`}
+            onChange={(event) => onChange(event.target.value)}
+          />
+          <Form.Text id={`${id}-help`}>
+            {words.groups.filterHelp} {words.groups.filterAttributes}:{' '}
+            <span className="mono">{known.map((attribute) => attribute.name).join(', ')}</span>
+          </Form.Text>
+        </Form.Group>
+      ) : (
+        shape !== undefined && (
+          <FilterEditor
+            shape={shape}
+            attributes={known}
+            onChange={(next) => {
+              const text = textOf(next, typeOf);
+              setLines({ shape: next, text });
+              onChange(text);
+            }}
+          />
+        )
+      )}
+      <div id={`${id}-told`} role="status" style={{ minHeight: '1.5rem' }}>
         {value.trim() === '' ? null : tried === undefined ? (
           <span className="dim">{words.groups.filterCounting}</span>
         ) : wrong === undefined ? (
@@ -67,8 +111,14 @@ export function FilterField({
             )}
             <span className="dim small">
               {tried.sample.length > 0 &&
-                `: ${tried.sample.map((person) => person.displayed).join(', ')}${tried.count > tried.sample.length ? ' …' : ''}`}
+                `: ${tried.sample
+                  .slice(0, 3)
+                  .map((person) => person.displayed)
+                  .join(
+                    ', ',
+                  )}${tried.count > 3 ? ` ${words.filter.andMore(tried.count - 3)}` : ''}`}
             </span>
+            {inText && tried.words !== null && <div className="small">{tried.words}</div>}
           </>
         ) : (
           <>
@@ -81,12 +131,14 @@ export function FilterField({
           </>
         )}
       </div>
-      <Form.Text id="filter-help">
-        {words.groups.filterHelp} {words.groups.filterAttributes}:{' '}
-        <span className="mono">
-          {(attributes.data ?? []).map((attribute) => attribute.name).join(', ')}
-        </span>
-      </Form.Text>
-    </Form.Group>
+      <Button
+        variant="link"
+        className="small"
+        disabled={wrong !== undefined}
+        onClick={() => setAsText(!inText)}
+      >
+        {inText ? words.filter.inLines : words.filter.asText}
+      </Button>
+    </div>
   );
 }

@@ -20,6 +20,7 @@ import { useAct } from '../../shell/useAct';
 import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { EditOwners } from '../EditOwners';
+import { FilterSaid } from '../filter/FilterSaid';
 import { StatusTag } from '../people/PersonParts';
 import { DirectoryTabs } from '../Tabs';
 import { FilterField, useTriedFilter } from './FilterField';
@@ -119,7 +120,7 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
         <FilterForm group={group} filter={filter} onClose={() => setEditing(false)} />
       ) : (
         <div className="bar" style={{ margin: 0 }}>
-          <code>{filter}</code>
+          <FilterSaid said={group.filterWords ?? filter} filter={filter} />
           <span className="grow" />
           {group.mayEdit && (
             <Button variant="outline-primary" onClick={() => setEditing(true)}>

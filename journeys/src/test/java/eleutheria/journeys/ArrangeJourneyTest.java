@@ -154,6 +154,7 @@ class ArrangeJourneyTest {
       ines.press("New front page");
       ines.type("Name", "Winter counter");
       ines.tick("whoever fits a filter");
+      ines.press("Write it as text");
       ines.type("Filter", "unit eq \"Ticketing\"");
       ines.sees("people fit");
       ines.axe();

@@ -14,6 +14,7 @@ class DirectoryJourneyTest {
       browser.press("Make a group");
       browser.type("Name", "Night loaders");
       browser.tick("by a filter");
+      browser.press("Write it as text");
       browser.type("Filter", "titel eq \"Loader\"");
       browser.sees("There is no attribute “titel”; did you mean “title”.");
       browser.type("Filter", "title eq \"Loader\" and site eq \"Skarholm\"");
@@ -24,6 +25,7 @@ class DirectoryJourneyTest {
       browser.sees("by filter");
       browser.sees("Terminals");
       browser.press("Change");
+      browser.press("Write it as text");
       browser.type("Filter", "title eq \"Loader\"");
       browser.press("Change the filter: +");
       browser.seesNot("Change the filter");

@@ -68,6 +68,7 @@ class SliceJourneyTest {
     ines.heading("Quay Clock · Reader");
     ines.press("Give it");
     ines.tick("all whom a filter fits");
+    ines.press("Write it as text");
     ines.type("Filter", "unit eq \"Safety\"");
     ines.sees("people gain Quay Clock · Reader");
     ines.axe();
@@ -98,6 +99,7 @@ class SliceJourneyTest {
     ines.type("Name", "On the quay");
     ines.tick("these only");
     ines.tick("whoever fits a filter");
+    ines.press("Write it as text");
     ines.type("Filter", "unit eq \"Ticketing\" or unit eq \"Safety\"");
     ines.sees("people fit");
     ines.press("Into the draft: Make it");
@@ -201,6 +203,7 @@ class SliceJourneyTest {
     ines.follow("Reader");
     ines.press("Give it");
     ines.tick("all whom a filter fits");
+    ines.press("Write it as text");
     ines.type("Filter", "unit eq \"Ticketing\"");
     ines.sees("1 person holds it already.");
     ines.type(WHY, "All of the counter");

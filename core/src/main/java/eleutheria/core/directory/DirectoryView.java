@@ -3,6 +3,7 @@ package eleutheria.core.directory;
 import eleutheria.core.directory.filter.Filter;
 import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.directory.filter.FilterSchema;
+import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
@@ -627,6 +628,14 @@ public final class DirectoryView {
     List<FilterSchema.Field> fields = new ArrayList<>();
     definitions.forEach((name, d) -> fields.add(new FilterSchema.Field(name, d.type())));
     return new FilterSchema(fields);
+  }
+
+  /** Filters over these attributes, in words. */
+  public FilterWords words() {
+    return new FilterWords(
+        schema(),
+        name -> definitions.containsKey(name) ? definitions.get(name).label() : name,
+        id -> person(PersonId.parse(id)).map(p -> p.name().displayed()).orElse("somebody"));
   }
 
   /** Who signs in by this name; names are compared folded. */

@@ -15,11 +15,13 @@ import org.jspecify.annotations.Nullable;
  *
  * @param kind person, group or filter
  * @param id of the person or group; null for a filter
- * @param name as it is read; the filter itself for a filter
+ * @param name as it is read; a filter in words
+ * @param filter the filter itself (RFC 7644, section 3.4.2.2); null for a person or group
  * @param people how many it covers who have not departed
  */
 @NullMarked
-public record SubjectView(String kind, @Nullable String id, String name, int people) {
+public record SubjectView(
+    String kind, @Nullable String id, String name, @Nullable String filter, int people) {
 
   /** The same as it is sent. */
   public record SubjectForm(
@@ -54,14 +56,18 @@ public record SubjectView(String kind, @Nullable String id, String name, int peo
                   .person(s.person())
                   .map(p -> p.name().displayed())
                   .orElse("someone who is not on record"),
+              null,
               people);
       case FactValue.Subject.OfGroup s ->
           new SubjectView(
               "group",
               s.group().value().toString(),
               access.directory().group(s.group()).map(g -> g.name()).orElse("a group that ended"),
+              null,
               people);
-      case FactValue.Subject.ByFilter s -> new SubjectView("filter", null, s.filter(), people);
+      case FactValue.Subject.ByFilter s ->
+          new SubjectView(
+              "filter", null, access.directory().words().tell(s.filter()), s.filter(), people);
     };
   }
 }

@@ -2,14 +2,18 @@ package eleutheria.server.directory;
 
 import eleutheria.core.directory.AttributeDecisions;
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -17,7 +21,9 @@ import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -30,6 +36,8 @@ import org.springframework.web.bind.annotation.RestController;
 /** The definitions of attributes. */
 @RestController
 class AttributesController {
+  private static final int MOST_VALUES = 50;
+
   private final World world;
   private final Commands commands;
 
@@ -99,6 +107,37 @@ class AttributesController {
                                 .filter(p -> !p.values(name).isEmpty())
                                 .count())));
     return lines;
+  }
+
+  /**
+   * @param people how many within reach have this value who have not departed
+   */
+  record ValueLine(String value, int people) {}
+
+  /** The values that people within reach have, most had first, at most {@value #MOST_VALUES}. */
+  @GetMapping("/api/attributes/{name}/values")
+  @Needs(Power.PEOPLE_READ)
+  List<ValueLine> values(
+      Viewer viewer, @PathVariable String name, @RequestParam(defaultValue = "") String find) {
+    DirectoryView directory = world.now();
+    if (!directory.definitions().containsKey(name)) {
+      throw Refusal.of(Problem.absent("attribute"));
+    }
+    String wanted = Folding.bare(find.strip());
+    Map<String, Integer> counts = new HashMap<>();
+    Reached.by(viewer, directory, directory).people().stream()
+        .filter(p -> p.status() != PersonStatus.DEPARTED)
+        .flatMap(p -> p.values(name).stream().distinct())
+        .filter(value -> wanted.isEmpty() || Folding.bare(value).contains(wanted))
+        .forEach(value -> counts.merge(value, 1, Integer::sum));
+    return counts.entrySet().stream()
+        .sorted(
+            Map.Entry.<String, Integer>comparingByValue()
+                .reversed()
+                .thenComparing(Map.Entry.comparingByKey()))
+        .limit(MOST_VALUES)
+        .map(e -> new ValueLine(e.getKey(), e.getValue()))
+        .toList();
   }
 
   @PutMapping("/api/attributes/{name}")

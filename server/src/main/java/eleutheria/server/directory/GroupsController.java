@@ -5,6 +5,7 @@ import eleutheria.core.directory.Group;
 import eleutheria.core.directory.GroupDecisions;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.FilterParser;
+import eleutheria.core.directory.filter.FilterShape;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -89,6 +90,7 @@ class GroupsController {
       String name,
       String form,
       @Nullable String filter,
+      @Nullable String filterWords,
       @Nullable String source,
       int people,
       int direct,
@@ -149,6 +151,8 @@ class GroupsController {
    * @param count how many people within reach fit who have not departed
    * @param more of them, who is not in the group now; only where a group is named
    * @param fewer who is in the group now and would not be
+   * @param words the filter in words; null if it cannot be read
+   * @param shape the filter in parts; null if it cannot be read
    */
   record Tried(
       @Nullable String error,
@@ -157,7 +161,9 @@ class GroupsController {
       int count,
       @Nullable Integer more,
       @Nullable Integer fewer,
-      List<PersonLine> sample) {}
+      List<PersonLine> sample,
+      @Nullable String words,
+      @Nullable ShapeView shape) {}
 
   // ---- reading
 
@@ -242,6 +248,9 @@ class GroupsController {
         group.name(),
         PersonView.form(group),
         group.form() instanceof FactValue.Form.ByFilter f ? f.filter() : null,
+        group.form() instanceof FactValue.Form.ByFilter f
+            ? directory.words().tell(f.filter())
+            : null,
         source(directory, group),
         people,
         reached.count(directory.direct(group.id())),
@@ -355,7 +364,7 @@ class GroupsController {
     DirectoryView directory = reached.directory();
     return switch (FilterParser.parse(wanted.filter(), directory.schema())) {
       case FilterParser.Parsed.Bad bad ->
-          new Tried(bad.message(), bad.from(), bad.until(), 0, null, null, List.of());
+          new Tried(bad.message(), bad.from(), bad.until(), 0, null, null, List.of(), null, null);
       case FilterParser.Parsed.Good good -> {
         Set<PersonId> fitting = directory.matching(good.filter());
         Set<PersonId> before =
@@ -374,7 +383,9 @@ class GroupsController {
                 .sorted()
                 .limit(8)
                 .map(reached::line)
-                .toList());
+                .toList(),
+            directory.words().tell(wanted.filter()),
+            ShapeView.of(FilterShape.of(good.filter())));
       }
     };
   }

@@ -344,9 +344,9 @@ final class Phrases {
     return spells.isEmpty() ? "" : form(spells.getLast());
   }
 
-  private static String form(@Nullable Spell spell) {
+  private String form(@Nullable Spell spell) {
     return spell != null && spell.value() instanceof FactValue.Form.ByFilter filter
-        ? filter.filter()
+        ? names.words().tell(filter.filter())
         : "";
   }
 

@@ -513,7 +513,7 @@ class Answers {
     private String through(Ground ground) {
       return switch (ground.grant().given().subject()) {
         case FactValue.Subject.OfPerson s -> "given to the person";
-        case FactValue.Subject.ByFilter s -> s.filter();
+        case FactValue.Subject.ByFilter s -> directory.words().tell(s.filter());
         case FactValue.Subject.OfGroup s ->
             ground.chain().stream()
                 .flatMap(g -> directory.group(g).stream())

@@ -102,6 +102,8 @@ class HintsController {
    * @param people whom it is about: how many hold it, fit, or are members
    * @param peers for unlike, how many others of the same unit and title there are
    * @param alike for unlike, how many of them hold it
+   * @param filter for rule, the filter that could give it
+   * @param filterWords the filter in words
    * @param subject for idle, whom the grant covers
    * @param gives what its draft gives
    * @param ends grants that its draft ends
@@ -113,6 +115,7 @@ class HintsController {
       @Nullable PersonLine person,
       List<PersonView.GroupRef> groups,
       @Nullable String filter,
+      @Nullable String filterWords,
       int people,
       int peers,
       int alike,
@@ -236,6 +239,7 @@ class HintsController {
               null,
               List.of(),
               null,
+              null,
               h.holders(),
               0,
               0,
@@ -250,6 +254,7 @@ class HintsController {
               role(access, h.entitlement()),
               directory.person(h.person()).map(PersonLine::of).orElse(null),
               List.of(),
+              null,
               null,
               1,
               h.peers(),
@@ -269,6 +274,7 @@ class HintsController {
               null,
               List.of(),
               h.filter(),
+              access.directory().words().tell(h.filter()),
               h.people(),
               0,
               0,
@@ -287,6 +293,7 @@ class HintsController {
             null,
             List.of(PersonView.ref(directory, h.one()), PersonView.ref(directory, h.other())),
             null,
+            null,
             h.members(),
             0,
             0,
@@ -302,6 +309,7 @@ class HintsController {
               role(access, h.entitlement()),
               null,
               List.of(),
+              null,
               null,
               h.people(),
               0,

@@ -541,7 +541,7 @@ class MapController {
     return switch (ground.grant().given().subject()) {
       case FactValue.Subject.OfGroup s ->
           directory.group(s.group()).map(g -> g.name()).orElse("a group");
-      case FactValue.Subject.ByFilter s -> s.filter();
+      case FactValue.Subject.ByFilter s -> directory.words().tell(s.filter());
       case FactValue.Subject.OfPerson s -> "";
     };
   }

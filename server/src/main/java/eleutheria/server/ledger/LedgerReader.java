@@ -523,7 +523,8 @@ public class LedgerReader {
       case Map<?, ?> map when map.containsKey("rank") ->
           "place " + map.get("rank") + (Boolean.TRUE.equals(map.get("offered")) ? ", offered" : "");
       case Map<?, ?> map when map.containsKey("subjects") -> audience(map);
-      case Map<?, ?> map when map.containsKey("filter") -> "filter: " + map.get("filter");
+      case Map<?, ?> map when map.containsKey("filter") ->
+          naming(names -> names.words().tell(String.valueOf(map.get("filter"))));
       case Map<?, ?> map when map.containsKey("form") -> String.valueOf(map.get("form"));
       case Map<?, ?> map when map.containsKey("label") ->
           map.get("label")

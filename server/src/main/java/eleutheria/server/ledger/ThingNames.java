@@ -1,5 +1,7 @@
 package eleutheria.server.ledger;
 
+import eleutheria.core.directory.filter.FilterSchema;
+import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.DraftId;
@@ -22,7 +24,9 @@ import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /** What things are called now, or were called last, by the facts alone. */
 public final class ThingNames {
@@ -86,8 +90,25 @@ public final class ThingNames {
     return switch (subject) {
       case FactValue.Subject.OfPerson s -> of(s.person());
       case FactValue.Subject.OfGroup s -> "group “" + of(s.group()) + "”";
-      case FactValue.Subject.ByFilter s -> "filter " + s.filter();
+      case FactValue.Subject.ByFilter s -> words().tell(s.filter());
     };
+  }
+
+  /** Filters in words, by the attributes as they are called now or were called last. */
+  public FilterWords words() {
+    Map<String, FactValue.Definition> known = new HashMap<>();
+    for (FactKey.Defined key : facts.keys(FactKey.Defined.class)) {
+      if (facts.spells(key).getLast().value() instanceof FactValue.Definition definition) {
+        known.put(key.attribute(), definition);
+      }
+    }
+    return new FilterWords(
+        new FilterSchema(
+            known.entrySet().stream()
+                .map(e -> new FilterSchema.Field(e.getKey(), e.getValue().type()))
+                .toList()),
+        name -> known.containsKey(name) ? known.get(name).label() : name,
+        id -> of(PersonId.parse(id)));
   }
 
   public String audience(FactValue.Audience audience) {

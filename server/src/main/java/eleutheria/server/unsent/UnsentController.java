@@ -31,7 +31,6 @@ class UnsentController {
   /** Signs in one field, which may hold a list. */
   private static final int LONGEST_FIELD = 16_000;
 
-
   private final DSLContext db;
   private final Clock clock;
   private final JsonMapper json;
@@ -46,7 +45,8 @@ class UnsentController {
    * @param fields what stands in each field; empty where nothing is kept
    */
   record UnsentForm(
-      @NotNull @Size(max = 20) Map<@Size(max = 40) String, @Size(max = LONGEST_FIELD) String> fields) {}
+      @NotNull @Size(max = 20)
+          Map<@Size(max = 40) String, @Size(max = LONGEST_FIELD) String> fields) {}
 
   @GetMapping("/api/my/unsent/{name}")
   @Needs(signedIn = true)

@@ -81,8 +81,10 @@ public sealed interface Filter {
 
   /**
    * @param literal folded where the attribute is text, as stored elsewhere
+   * @param written the value as it was written
    */
-  record Compare(String attribute, ValueType type, Operator operator, String literal)
+  record Compare(
+      String attribute, ValueType type, Operator operator, String literal, String written)
       implements Filter {
     @Override
     public boolean matches(Function<String, List<String>> attributes) {

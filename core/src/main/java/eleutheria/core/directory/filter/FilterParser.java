@@ -128,7 +128,13 @@ public final class FilterParser {
     ValueType type = field.get().type();
     refuse(type, operator, operatorFrom, at);
     space();
-    return new Filter.Compare(field.get().name(), type, operator, literal(type));
+    String written = literal(type);
+    return new Filter.Compare(
+        field.get().name(),
+        type,
+        operator,
+        type == ValueType.TEXT ? Folding.fold(written) : written,
+        written);
   }
 
   private String name() {
@@ -209,7 +215,7 @@ public final class FilterParser {
         if (!quoted) {
           throw wrong("A text stands in double quotes: \"" + value + "\".", from, at);
         }
-        return Folding.fold(value);
+        return value;
       }
       case PERSON -> {
         if (!quoted) {
