@@ -14,15 +14,18 @@ import { words } from '../words/en';
 export function EndGrantDialog({
   grant,
   title,
+  moves = false,
   onClose,
 }: {
   grant: Schemas['GrantLine'];
   title: string;
+  /** Whether its last day is what is to be changed. */
+  moves?: boolean;
   onClose: () => void;
 }) {
   const { zone } = useSession();
   const ends = grant.until === null ? '' : lastDay(zone, grant.until);
-  const [now, setNow] = useState(true);
+  const [now, setNow] = useState(!moves);
   const [until, setUntil] = useState(ends);
   const stale = useStale({
     now: { until: ends },
@@ -67,7 +70,13 @@ export function EndGrantDialog({
       gathers
       danger
       title={words.access.endGrantTitle(title, grant.subject.name)}
-      act={now ? words.access.endGrant(losers(foresight)) : words.access.setEnd}
+      act={
+        now
+          ? words.access.endGrant(losers(foresight))
+          : words.access.setEnd(
+              until === '' ? words.shell.noEnd : words.shell.until(tellDay(until)),
+            )
+      }
       foresight={foresight}
       stale={now ? undefined : stale}
       disabled={(!now && until === base) || end.isPending}

@@ -247,6 +247,7 @@ function Holders({
 function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
   const { zone } = useSession();
   const [ending, setEnding] = useState<Schemas['GrantLine']>();
+  const [moves, setMoves] = useState(false);
   const [all, setAll] = useState(false);
   if (page.grants.length === 0) {
     return null;
@@ -292,7 +293,20 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
                   {tellDate(grant.from)}
                 </td>
                 <td className="nowrap">
-                  {grant.until === null ? words.access.noEnd : tellDay(lastDay(zone, grant.until))}
+                  {grant.until === null ? words.access.noEnd : tellDay(lastDay(zone, grant.until))}{' '}
+                  {page.mayEnd && (
+                    <Button
+                      variant="link"
+                      className="small"
+                      aria-label={words.access.changeEndOf(grant.subject.name)}
+                      onClick={() => {
+                        setMoves(true);
+                        setEnding(grant);
+                      }}
+                    >
+                      {words.access.changeEnd}
+                    </Button>
+                  )}
                 </td>
                 <td>
                   {grant.request !== null && <span className="mono">{grant.request} </span>}
@@ -306,7 +320,10 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
                     <Button
                       variant="link"
                       aria-label={words.access.endOf(grant.subject.name)}
-                      onClick={() => setEnding(grant)}
+                      onClick={() => {
+                        setMoves(false);
+                        setEnding(grant);
+                      }}
                     >
                       {words.access.endShort}
                     </Button>
@@ -325,6 +342,7 @@ function Grants({ page }: { page: Schemas['EntitlementPage'] }) {
       )}
       {ending !== undefined && (
         <EndGrantDialog
+          moves={moves}
           grant={page.grants.find((one) => one.id === ending.id) ?? ending}
           title={page.entitlement.title}
           onClose={() => setEnding(undefined)}

@@ -62,8 +62,8 @@ function open(
 }
 
 async function chooseOda() {
-  await userEvent.type(await screen.findByRole('textbox', { name: 'People and groups' }), 'od');
-  await userEvent.click(await screen.findByRole('button', { name: 'Oda Brekke' }));
+  await userEvent.type(await screen.findByRole('combobox', { name: 'People and groups' }), 'od');
+  await userEvent.click(await screen.findByRole('option', { name: /Oda Brekke/ }));
 }
 
 describe('giving', () => {

@@ -2,7 +2,7 @@ import { useDeferredValue, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
-import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { type Chosen, PickThings, subjectOf } from '../directory/groups/PickThings';
 import { type Manner, useForesight } from '../drafts/foresight';
 import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
@@ -40,7 +40,7 @@ export function GiveDialog({
       ? filter.trim() === ''
         ? []
         : [{ kind: 'filter', id: null, filter }]
-      : chosen.map(({ kind, id: of }) => ({ kind, id: of, filter: null })),
+      : chosen.map(subjectOf),
     from: from === '' ? null : from,
     until: until === '' ? null : until,
   };
@@ -104,7 +104,13 @@ export function GiveDialog({
       {byFilter ? (
         <FilterField value={filter} onChange={setFilter} />
       ) : (
-        <PickThings label={words.access.toWhom} chosen={chosen} onChange={setChosen} groups />
+        <PickThings
+          label={words.access.toWhom}
+          chosen={chosen}
+          onChange={setChosen}
+          groups
+          places
+        />
       )}
       <div className="bar" style={{ alignItems: 'start', gap: 16 }}>
         <TextField

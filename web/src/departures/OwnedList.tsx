@@ -5,7 +5,7 @@ import { words } from '../words/en';
 const PLACES: Record<string, (id: string) => string> = {
   group: (id) => `/desk/groups/${id}`,
   application: (id) => `/desk/apps/${id}`,
-  collection: () => '/desk/portal',
+  collection: (id) => `/desk/portal?collection=${id}`,
 };
 
 /** Things that someone owns, each with the way to it. */

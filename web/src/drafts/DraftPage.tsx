@@ -367,7 +367,13 @@ function Comments({ view }: { view: Draft }) {
 
 /** What a draft that puts something back does of it, and what it cannot. */
 function PutsBack({ putsBack }: { putsBack: Schemas['PutBackView'] }) {
-  const left = putsBack.lines.filter((line) => line.fate !== 'applies');
+  // What stands again as it was needs nothing, and is no failure.
+  const same = putsBack.lines
+    .filter((line) => line.fate === 'already_so')
+    .reduce((sum, line) => sum + line.count, 0);
+  const left = putsBack.lines.filter(
+    (line) => line.fate !== 'applies' && line.fate !== 'already_so',
+  );
   return (
     <section className="sheet" aria-labelledby="puts-back">
       <h2 id="puts-back">
@@ -379,6 +385,7 @@ function PutsBack({ putsBack }: { putsBack: Schemas['PutBackView'] }) {
       <p className="small">
         {words.drafts.since(putsBack.since)}{' '}
         {left.length === 0 ? words.drafts.allBack : words.drafts.notBack}
+        {same > 0 && ` ${words.drafts.backAlready(same)}`}
       </p>
       {left.length > 0 && (
         <ul className="plain small">

@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../shell/session';
 import { ProblemNote } from '../shell/states';
@@ -130,6 +131,9 @@ export function Foreseen({ of }: { of: Foresight }) {
   );
 }
 
+/** So many names are told before the others are asked for. */
+const FIRST = 8;
+
 const LOOKS: Record<string, string> = {
   gain: 'gain',
   back: 'gain',
@@ -161,6 +165,30 @@ function More({ moment }: { moment: Schemas['MomentView'] }) {
   return hidden === 0 ? null : <p className="dim small">{words.drafts.moreThings(hidden)}</p>;
 }
 
+/** Names, of many the first, with all others one press away. */
+function Named({ people, more }: { people: Schemas['PersonLine'][]; more: number }) {
+  const [open, setOpen] = useState(false);
+  const shown = open ? people : people.slice(0, FIRST);
+  const rest = people.length - shown.length + more;
+  return (
+    <>
+      {shown.map((person) => person.displayed).join(', ')}
+      {rest > 0 && people.length > 0 && (
+        <>
+          {' '}
+          {people.length > shown.length ? (
+            <button type="button" className="choose" onClick={() => setOpen(true)}>
+              {words.ledger.others(rest)}
+            </button>
+          ) : (
+            words.ledger.others(rest)
+          )}
+        </>
+      )}
+    </>
+  );
+}
+
 function ForeseenRow({ rows }: { rows: Alike }) {
   const { zone } = useSession();
   const [row] = rows;
@@ -178,11 +206,11 @@ function ForeseenRow({ rows }: { rows: Alike }) {
       )}
       {row.idle > 0 && <span className="dim">{words.drafts.afterLoss(row.idle, row.people)}</span>}
       <div className="small">
-        {row.named.map((person) => person.displayed).join(', ')}
+        <Named people={row.named} more={more} />
         {more > 0 &&
-          (row.named.length > 0
-            ? ` ${words.ledger.others(more)}`
-            : row.units.length > 0 && words.drafts.inUnits(row.units))}
+          row.named.length === 0 &&
+          row.units.length > 0 &&
+          words.drafts.inUnits(row.units)}
       </div>
       {rows.length > 1 && (
         <div className="small dim">

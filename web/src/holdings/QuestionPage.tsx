@@ -357,6 +357,14 @@ function TakeOut({ spec, name, total }: { spec: Spec; name: string; total: numbe
     });
     const number = response.headers.get('Report-Number') ?? '';
     save(`report-${number}.${format}`, await response.blob());
+    if (format === 'csv') {
+      // A table has no place for where it comes from, so that stands in a file beside it.
+      const made = await answer(api.GET('/api/reports-made'));
+      const one = made.find((each) => String(each.number) === number);
+      if (one !== undefined) {
+        save(`report-${number}.txt`, new Blob([words.questions.beside(one)]));
+      }
+    }
     return number;
   });
   return (

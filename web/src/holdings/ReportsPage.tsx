@@ -125,16 +125,15 @@ function Outcome({ of }: { of: Schemas['CheckView'] }) {
   if (of.report === null) {
     return <div className="note loss">{words.made.unknown}</div>;
   }
-  const good = of.ledger && of.facts === 'yes' && of.file !== false;
+  // What the facts do not keep says nothing against it.
+  const good = of.ledger && of.facts !== 'no' && of.file !== false;
   return (
     <>
       <h2>
         {words.made.of(of.report.number)} <span className="dim">{of.report.name}</span>
       </h2>
-      <div
-        className={good ? 'note calm' : of.facts === 'no' || !of.ledger ? 'note loss' : 'note wait'}
-      >
-        {good ? words.made.good : words.made.notAll}
+      <div className={good ? 'note calm' : 'note loss'}>
+        <b>{good ? words.made.good : words.made.wrong}</b> {words.made.covers}
       </div>
       <ul className="plain">
         {of.file !== null && <li>{of.file ? words.made.fileSame : words.made.fileOther}</li>}

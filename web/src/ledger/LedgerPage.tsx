@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, raw } from '../api/client';
 import { useAddress } from '../shell/addresses';
+import { DateInput } from '../shell/DateInput';
 import { save } from '../shell/download';
 import { FindField } from '../shell/FindField';
 import { DeskLink, useLens } from '../shell/lens';
@@ -12,7 +13,7 @@ import { useFresh } from '../shell/PasswordAgain';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { Table } from '../shell/Table';
-import { tellTime } from '../shell/times';
+import { isDay, tellTime } from '../shell/times';
 import { words } from '../words/en';
 
 const PAGE = 50;
@@ -25,13 +26,17 @@ export function LedgerPage() {
   const fresh = useFresh();
   const find = useDeferredValue(get('find'));
   const act = get('act');
+  const from = isDay(get('from')) ? get('from') : undefined;
+  const until = isDay(get('until')) ? get('until') : undefined;
   const entries = useInfiniteQuery({
-    queryKey: ['ledger', find, act],
+    queryKey: ['ledger', find, act, from, until],
     initialPageParam: undefined as number | undefined,
     queryFn: ({ pageParam }) =>
       answer(
         api.GET('/api/ledger', {
-          params: { query: { find, act: act || undefined, before: pageParam, limit: PAGE } },
+          params: {
+            query: { find, act: act || undefined, from, until, before: pageParam, limit: PAGE },
+          },
         }),
       ),
     getNextPageParam: (last) =>
@@ -76,6 +81,10 @@ export function LedgerPage() {
             </option>
           ))}
         </Form.Select>
+        <label htmlFor="ledger-from">{words.ledger.fromDay}</label>
+        <DateInput id="ledger-from" value={get('from')} onChange={(day) => set({ from: day })} />
+        <label htmlFor="ledger-until">{words.ledger.untilDay}</label>
+        <DateInput id="ledger-until" value={get('until')} onChange={(day) => set({ until: day })} />
         <span className="grow" />
         <Button variant="outline-primary" disabled={check.isPending} onClick={() => check.mutate()}>
           {words.ledger.check}

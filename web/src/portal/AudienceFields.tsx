@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import type { Schemas } from '../api/client';
+import { answer, api, type Schemas } from '../api/client';
 import { FilterField } from '../directory/groups/FilterField';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { words } from '../words/en';
@@ -35,6 +35,31 @@ export function sent(audience: Audience): Schemas['AudienceForm'] {
   };
 }
 
+/** Somebody who is in an audience, to look at the portal as; undefined where nobody is named. */
+export async function someoneOf(audience: Audience): Promise<string | undefined> {
+  const first = audience.everyone ? undefined : audience.subjects[0];
+  switch (first?.kind) {
+    case 'person':
+      return first.id ?? undefined;
+    case 'group': {
+      const { lines } = await answer(
+        api.GET('/api/groups/{id}/members', {
+          params: { path: { id: first.id ?? '' }, query: { limit: 1 } },
+        }),
+      );
+      return lines[0]?.person.id;
+    }
+    case 'filter': {
+      const tried = await answer(
+        api.POST('/api/filters/try', { body: { filter: first.filter ?? '', group: null } }),
+      );
+      return tried.sample[0]?.id;
+    }
+    default:
+      return undefined;
+  }
+}
+
 /** In words. */
 export function tellAudience(
   audience: Pick<View, 'everyone' | 'firstDays'> & { subjects: Seen[] },
@@ -63,24 +88,35 @@ export function AudienceFields({
   help?: string;
   wrong?: string;
 }) {
-  const chosen = value.subjects.flatMap((one): Chosen[] =>
-    one.id !== null && (one.kind === 'person' || one.kind === 'group')
-      ? [{ kind: one.kind, id: one.id, name: one.name }]
-      : [],
+  // Units, sites and titles are chosen by name, and are filters; any other filter is edited below.
+  const [own, setOwn] = useState(
+    () => value.subjects.find((one) => one.kind === 'filter')?.filter ?? '',
   );
-  const filters = value.subjects.filter((one) => one.kind === 'filter');
-  const [filtered, setFiltered] = useState(filters.length > 0);
+  const chosen = value.subjects.flatMap((one): Chosen[] =>
+    one.kind === 'filter'
+      ? one.filter === null || one.filter === own
+        ? []
+        : [{ kind: 'filter', id: one.filter, name: one.name }]
+      : one.id !== null && (one.kind === 'person' || one.kind === 'group')
+        ? [{ kind: one.kind, id: one.id, name: one.name }]
+        : [],
+  );
+  const [filtered, setFiltered] = useState(own !== '');
   const [news, setNews] = useState(value.firstDays > 0);
-  const put = (things: Chosen[], first: string) =>
+  const put = (things: Chosen[], filter: string) => {
+    setOwn(filter);
     onChange({
       ...value,
       subjects: [
-        ...things.map((one) => ({ ...one, filter: null })),
-        ...(first === '' ? [] : [{ kind: 'filter', id: null, name: first, filter: first }]),
-        // Further filters stay as they are.
-        ...filters.slice(1),
+        ...things.map((one) =>
+          one.kind === 'filter'
+            ? { kind: 'filter', id: null, name: one.name, filter: one.id }
+            : { kind: one.kind, id: one.id, name: one.name, filter: null },
+        ),
+        ...(filter === '' ? [] : [{ kind: 'filter', id: null, name: filter, filter }]),
       ],
     });
+  };
   return (
     <fieldset className="field" style={{ maxWidth: 'none' }}>
       <legend>{legend}</legend>
@@ -105,8 +141,9 @@ export function AudienceFields({
           <PickThings
             label={words.curate.theseNamed}
             chosen={chosen}
-            onChange={(next) => put(next, filters[0]?.filter ?? '')}
+            onChange={(next) => put(next, own)}
             groups
+            places
           />
           <Form.Check
             type="checkbox"
@@ -143,12 +180,7 @@ export function AudienceFields({
               }
             }}
           />
-          {filtered && (
-            <FilterField
-              value={filters[0]?.filter ?? ''}
-              onChange={(filter) => put(chosen, filter)}
-            />
-          )}
+          {filtered && <FilterField value={own} onChange={(filter) => put(chosen, filter)} />}
         </div>
       )}
       {wrong !== undefined && (

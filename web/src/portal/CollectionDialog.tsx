@@ -35,9 +35,12 @@ function partsOf(collection: Collection | undefined): Parts {
 export function CollectionDialog({
   collection,
   onClose,
+  onMade,
 }: {
   collection?: Collection;
   onClose: () => void;
+  /** Where it was made: its id. */
+  onMade?: (id: string) => void;
 }) {
   const before = partsOf(collection);
   const { ensure } = useEnsureDraft();
@@ -58,12 +61,13 @@ export function CollectionDialog({
     async () => {
       const face = { name: wanted.name.trim(), line: wanted.line.trim() };
       if (collection === undefined) {
-        await answer(
+        const made = await answer(
           api.POST('/api/collections', {
             params: { header: { 'Idempotency-Key': key } },
             body: { face, audience: sent(wanted.audience) },
           }),
         );
+        onMade?.(made.result);
         return;
       }
       const path = { id: collection.id };

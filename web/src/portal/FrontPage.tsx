@@ -309,6 +309,7 @@ const Shelved = memo(function Shelved({
       <div className="above">
         <Lately page={page} own={own} />
         <Drawn form={form} onChoose={portal.draw} />
+        <Bring />
       </div>
       <Shelves
         sections={sections.filter((section) => section.id !== null)}
@@ -321,7 +322,6 @@ const Shelved = memo(function Shelved({
         marked={pointed || undefined}
         menus={menus}
       />
-      <Bring />
       <Hidden sections={page.sections} own={own} onShow={portal.show} />
     </>
   );

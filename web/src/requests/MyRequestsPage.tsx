@@ -80,13 +80,15 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
       <p className="said">“{request.reason}”</p>
       <Steps steps={request.steps} own />
       <p className="dim small">
-        {request.stage === 'given' && request.ends !== null
-          ? (new Date(request.ends).getTime() < Date.now()
-              ? words.requests.ended
-              : words.requests.endsItself)(tellDay(lastDay(zone, request.ends)))
-          : request.stage === 'waiting' && request.lapses !== null
-            ? words.requests.lapses(tellDate(request.lapses))
-            : ''}
+        {request.endedEarly
+          ? words.requests.endedEarly
+          : request.stage === 'given' && request.ends !== null
+            ? (new Date(request.ends).getTime() < Date.now()
+                ? words.requests.ended
+                : words.requests.endsItself)(tellDay(lastDay(zone, request.ends)))
+            : request.stage === 'waiting' && request.lapses !== null
+              ? words.requests.lapses(tellDate(request.lapses))
+              : ''}
         {request.stage === 'waiting' &&
           request.lastDay !== null &&
           ` ${words.requests.askedUntil(tellDay(request.lastDay))}`}

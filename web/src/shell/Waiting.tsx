@@ -1,4 +1,4 @@
-import { useIsMutating, useQuery } from '@tanstack/react-query';
+import { onlineManager, useIsMutating, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answer, api } from '../api/client';
 import { words } from '../words/en';
@@ -30,7 +30,11 @@ export function Waiting() {
   }
   return (
     <div className="waits-for" role="status">
-      {writing.data?.who != null ? words.shell.waitsFor(writing.data.who) : words.shell.writing}
+      {!onlineManager.isOnline()
+        ? words.shell.unsentOffline
+        : writing.data?.who != null
+          ? words.shell.waitsFor(writing.data.who)
+          : words.shell.writing}
     </div>
   );
 }

@@ -193,6 +193,10 @@ export const words = {
     untilLabel: 'Until the end of (nothing: for always)',
     add: 'Add people or groups',
     addFind: 'Find a person or group to add',
+    places: { unit: 'Unit', site: 'Site', title: 'Title' },
+    chosenAlready: 'Chosen already.',
+    findNothing: (text: string) => `Nothing is called “${text}”.`,
+    findNoEntitlement: (text: string) => `No entitlement is called “${text}”.`,
     addChosen: (n: number) => `Add ${count(n)} to the group`,
     take: (name: string) => `Take out: ${name}`,
     takeTitle: (member: string, group: string) => `Take ${member} out of ${group}`,
@@ -351,6 +355,7 @@ export const words = {
       lapsed: 'lapsed',
       overtaken: 'overtaken',
     } as Record<string, string>,
+    endedEarly: 'This access has ended since.',
     endsItself: (day: string) => `It ends by itself after ${day}.`,
     ended: (day: string) => `It ended by itself after ${day}.`,
     lapses: (day: string) => `It lapses on ${day} if nobody decides.`,
@@ -604,7 +609,25 @@ export const words = {
     position: (n: number) => `Ledger position ${count(n)}`,
     stands: 'Where it stands',
     standsHelp:
-      'A file of it carries this moment, the position and a digest, and can be checked later.',
+      'A file of it carries this moment, the position and a digest, and can be checked later. With CSV they come in a text file of the same name.',
+    beside: (one: {
+      number: number;
+      name: string;
+      at: string;
+      asOf: string;
+      position: number;
+      lines: number | null;
+      digest: string | null;
+    }) =>
+      [
+        `Report ${one.number}: ${one.name}`,
+        `Made: ${one.at}`,
+        `As of: ${one.asOf}`,
+        `Ledger position: ${one.position}`,
+        `Lines: ${one.lines ?? 'broken off'}`,
+        `Digest (SHA-256): ${one.digest ?? 'none'}`,
+        '',
+      ].join('\r\n'),
     byUnit: 'People by unit',
     drop: 'Drop it',
     save: 'Save',
@@ -673,8 +696,9 @@ export const words = {
     unknown:
       'No report with these very bytes was given out here, or you may not check it. It was changed, or comes from elsewhere.',
     of: (n: number) => `Report ${n}`,
-    good: 'It is what it was.',
-    notAll: 'Not all of it could be shown to be as it was.',
+    good: 'Genuine.',
+    wrong: 'Not genuine.',
+    covers: 'The check covers:',
     fileSame: 'The file is the one that was given out, to the byte.',
     fileOther: 'The file is another one.',
     ledgerSame: (n: number) => `Entry ${count(n)} stands in the ledger as it did.`,
@@ -911,7 +935,9 @@ export const words = {
       n === 0
         ? 'End the grant: nobody loses anything'
         : `End the grant: ${many(n, 'person loses', 'people lose')} it`,
-    setEnd: 'Set that day',
+    setEnd: (until: string) => `Change it: ${until}`,
+    changeEnd: 'Change',
+    changeEndOf: (name: string) => `Change the last day of the grant to ${name}`,
     holdsNothing: 'You hold nothing yet',
     holdsNothingHelp: 'What you are given stands here, with why.',
     mine: 'Everything that is open to you, and why.',
@@ -1670,10 +1696,10 @@ export const words = {
     rest: (sources: string[]) => `; ${sources.join(' and ')} remains`,
     restUntil: (day: string) => `, for the first of them until the end of ${day}`,
     sources: {
-      hand: 'what was given by hand',
-      request: 'what was given on request',
-      import: 'what came from a source',
-      review: 'what a review gave',
+      hand: 'another grant by an administrator',
+      request: 'another grant on request',
+      import: 'another grant from a source',
+      review: 'another grant from a review',
     } as Record<string, string>,
     publishOpen: 'Publish…',
     inDraft: (name: string) => `In the draft “${name}”`,
@@ -1717,8 +1743,9 @@ export const words = {
         : `${many(n, 'later entry is', 'later entries are')} about the same things.`,
     allBack: 'All of it can be put back.',
     notBack: 'This is not put back:',
+    backAlready: (n: number) =>
+      `${many(n, 'part is', 'parts are')} as before already; nothing needs doing there.`,
     backFates: {
-      already_so: 'is so already',
       clashes: 'changed since',
       mirrored: 'comes from its source',
     } as Record<string, string>,
@@ -1734,6 +1761,8 @@ export const words = {
     title: 'Ledger',
     total: (n: number) => many(n, 'entry', 'entries'),
     find: 'Entry number, name, act or reason',
+    fromDay: 'From',
+    untilDay: 'to',
     anyAct: 'every act',
     check: 'Check the chain',
     checking: 'Checking every entry',

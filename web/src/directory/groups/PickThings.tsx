@@ -1,11 +1,26 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useId, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { answer, api } from '../../api/client';
+import { answer, api, type Schemas } from '../../api/client';
+import { Combobox, type Option } from '../../shell/Combobox';
+import { useSession } from '../../shell/session';
 import { words } from '../../words/en';
 
-export type Chosen = { kind: 'person' | 'group' | 'entitlement'; id: string; name: string };
+/** A filter has its own text as its id. */
+export type Chosen = {
+  kind: 'person' | 'group' | 'entitlement' | 'filter';
+  id: string;
+  name: string;
+};
+
+/** Attributes whose values are places that people look for by name. */
+const PLACES = ['unit', 'site', 'title'] as const;
+
+/** The same as it is sent, to whom something is given or shown. */
+export function subjectOf({ kind, id }: Chosen): Schemas['SubjectForm'] {
+  return kind === 'filter' ? { kind, id: null, filter: id } : { kind, id, filter: null };
+}
 
 /** Finds people, and groups if wanted, or entitlements; gathers those that are chosen. */
 export function PickThings({
@@ -13,12 +28,15 @@ export function PickThings({
   chosen,
   onChange,
   groups = false,
+  places = false,
   entitlements = false,
 }: {
   label: string;
   chosen: Chosen[];
   onChange: (chosen: Chosen[]) => void;
   groups?: boolean;
+  /** Units, sites and titles too, each as the filter that it is. */
+  places?: boolean;
   /** Entitlements alone. */
   entitlements?: boolean;
 }) {
@@ -31,32 +49,57 @@ export function PickThings({
     enabled: wanted !== '',
     placeholderData: keepPreviousData,
   });
-  const hits: (Chosen & { line: string })[] =
-    wanted === ''
-      ? []
-      : [
-          ...(entitlements ? (found.data?.entitlements ?? []) : []).map((one) => ({
-            kind: 'entitlement' as const,
-            id: one.id,
-            name: one.title,
-            line: one.line,
-          })),
-          ...(entitlements ? [] : (found.data?.people ?? []))
-            .filter((person) => person.status !== 'departed')
-            .map((person) => ({
-              kind: 'person' as const,
-              id: person.id,
-              name: person.displayed,
-              line: [person.unit, person.site].filter(Boolean).join(' · '),
-            })),
-          ...(groups ? (found.data?.groups ?? []) : []).map((group) => ({
-            kind: 'group' as const,
-            id: group.id,
-            name: group.name,
-            line: words.shell.groups,
-          })),
-        ];
-  const open = hits.filter((hit) => !chosen.some((one) => one.id === hit.id));
+  const { has } = useSession();
+  const placed = useQueries({
+    queries: PLACES.map((name) => ({
+      queryKey: ['attribute-values', name, wanted],
+      queryFn: () =>
+        answer(
+          api.GET('/api/attributes/{name}/values', {
+            params: { path: { name }, query: { find: wanted } },
+          }),
+        ),
+      enabled: places && has('people.read') && wanted !== '',
+    })),
+  });
+  const hits: (Option & { thing: Chosen })[] = [
+    ...(entitlements ? (found.data?.entitlements ?? []) : []).map((one) => ({
+      key: one.id,
+      title: one.title,
+      line: one.line,
+      thing: { kind: 'entitlement' as const, id: one.id, name: one.title },
+    })),
+    ...(entitlements ? [] : (found.data?.people ?? []))
+      .filter((person) => person.status !== 'departed')
+      .map((person) => ({
+        key: person.id,
+        title: person.displayed,
+        // Namesakes are told apart by where they work and how they sign in.
+        line: [person.unit, person.site, person.userName].filter(Boolean).join(' · '),
+        thing: { kind: 'person' as const, id: person.id, name: person.displayed },
+      })),
+    ...(groups ? (found.data?.groups ?? []) : []).map((group) => ({
+      key: group.id,
+      title: group.name,
+      line: words.shell.group,
+      thing: { kind: 'group' as const, id: group.id, name: group.name },
+    })),
+    ...PLACES.flatMap((name, at) =>
+      (places ? (placed[at]?.data ?? []) : []).slice(0, 4).map((one) => ({
+        key: `${name} ${one.value}`,
+        title: one.value,
+        line: `${words.groups.places[name]} · ${words.groups.people(one.people)}`,
+        thing: {
+          kind: 'filter' as const,
+          id: `${name} eq ${JSON.stringify(one.value)}`,
+          name: `${words.groups.places[name]} ${one.value}`,
+        },
+      })),
+    ),
+  ];
+  const open =
+    wanted === '' ? [] : hits.filter((hit) => !chosen.some((one) => one.id === hit.thing.id));
+  const known = wanted !== '' && wanted === text.trim() && found.data !== undefined;
   return (
     <div className="field">
       <Form.Label htmlFor={id}>{label}</Form.Label>
@@ -77,37 +120,28 @@ export function PickThings({
           ))}
         </ul>
       )}
-      <Form.Control
-        id={id}
-        type="text"
-        autoComplete="off"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event) => {
-          const first = open[0];
-          if (event.key === 'Enter' && first !== undefined) {
-            event.preventDefault();
-            onChange([...chosen, first]);
-            setText('');
-          }
+      <Combobox
+        label={label}
+        text={text}
+        onText={setText}
+        options={open}
+        onTake={({ thing }) => {
+          onChange([...chosen, thing]);
+          setText('');
         }}
+        nothing={
+          !known || found.isPlaceholderData
+            ? undefined
+            : placed.some((one) => one.isFetching)
+              ? undefined
+              : hits.length > 0
+                ? words.groups.chosenAlready
+                : entitlements
+                  ? words.groups.findNoEntitlement(wanted)
+                  : words.groups.findNothing(wanted)
+        }
+        field={{ id }}
       />
-      <ul className="plain" aria-label={label}>
-        {open.map((hit) => (
-          <li key={hit.id}>
-            <Button
-              variant="link"
-              onClick={() => {
-                onChange([...chosen, { kind: hit.kind, id: hit.id, name: hit.name }]);
-                setText('');
-              }}
-            >
-              {hit.name}
-            </Button>{' '}
-            <span className="dim small">{hit.line}</span>
-          </li>
-        ))}
-      </ul>
     </div>
   );
 }

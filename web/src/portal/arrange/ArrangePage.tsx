@@ -336,8 +336,20 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
           )}
         </aside>
       </div>
-      {making === 'collection' && <CollectionDialog onClose={() => setMaking(undefined)} />}
-      {making === 'page' && <FrontPageDialog onClose={() => setMaking(undefined)} />}
+      {making === 'collection' && (
+        <CollectionDialog
+          onClose={() => setMaking(undefined)}
+          onMade={(id) => choose({ collection: id })}
+        />
+      )}
+      {making === 'page' && (
+        <FrontPageDialog
+          onClose={() => setMaking(undefined)}
+          onMade={(id, person) =>
+            choose(person === undefined ? { page: id } : { page: id, person, unit: '', as: '' })
+          }
+        />
+      )}
     </>
   );
 }

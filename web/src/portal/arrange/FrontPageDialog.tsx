@@ -16,6 +16,7 @@ import {
   audienceOf,
   NOBODY,
   sent,
+  someoneOf,
   tellAudience,
 } from '../AudienceFields';
 import { DayField } from '../DayField';
@@ -56,7 +57,16 @@ function form(parts: Parts): Schemas['FrontPageForm'] {
 }
 
 /** Making a front page, or saying anew who meets it, what it tells, and in which waves it comes. */
-export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () => void }) {
+export function FrontPageDialog({
+  page,
+  onClose,
+  onMade,
+}: {
+  page?: Page;
+  onClose: () => void;
+  /** Where it was made: its id, and somebody it is for. */
+  onMade?: (id: string, person: string | undefined) => void;
+}) {
   const { ensure } = useEnsureDraft();
   const edited = useEdited(`front page ${page?.id ?? 'new'}`, partsOf(page));
   const { wanted, setWanted } = edited;
@@ -86,19 +96,22 @@ export function FrontPageDialog({ page, onClose }: { page?: Page; onClose: () =>
   });
   const save = useAct(
     async () => {
-      await (page === undefined
-        ? answer(
-            api.POST('/api/front-pages', {
-              params: { header: { 'Idempotency-Key': key } },
-              body: form(wanted),
-            }),
-          )
-        : answer(
-            api.PUT('/api/front-pages/{id}', {
-              params: { path: { id: page.id } },
-              body: { base: form(stale.base), wanted: form(wanted) },
-            }),
-          ));
+      if (page === undefined) {
+        const made = await answer(
+          api.POST('/api/front-pages', {
+            params: { header: { 'Idempotency-Key': key } },
+            body: form(wanted),
+          }),
+        );
+        onMade?.(made.result, await someoneOf(wanted.audience));
+        return;
+      }
+      await answer(
+        api.PUT('/api/front-pages/{id}', {
+          params: { path: { id: page.id } },
+          body: { base: form(stale.base), wanted: form(wanted) },
+        }),
+      );
     },
     () => {
       edited.sent();

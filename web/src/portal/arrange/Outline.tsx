@@ -207,7 +207,7 @@ function OneCollection({
     <button type="button" className="choose" aria-pressed={chosen} onClick={onChoose}>
       <span className="head">
         <b>{collection.name}</b>
-        {edits > 0 && <span className="tag more">{words.drafts.edits(edits)}</span>}
+        {edits > 0 && <span className="tag">{words.drafts.edits(edits)}</span>}
         {collection.owners.length === 0 && (
           <span className="tag wait">{words.arrange.noOwner}</span>
         )}
@@ -244,7 +244,7 @@ function OnePage({
       <span>
         <span className="head">
           <b>{title}</b>
-          {edits > 0 && <span className="tag more">{words.drafts.edits(edits)}</span>}
+          {edits > 0 && <span className="tag">{words.drafts.edits(edits)}</span>}
         </span>
         <span className="small dim">
           {!page.everyones && `${tellAudience(page.audience)} · `}

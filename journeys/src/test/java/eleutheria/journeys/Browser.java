@@ -277,6 +277,11 @@ final class Browser implements AutoCloseable {
     click("//button" + named + "[not(@disabled)]");
   }
 
+  /** Takes what a field has found, by its name. */
+  void take(String name) {
+    click("//*[@role='option'][.//b[.=" + quoted(name) + "]]");
+  }
+
   void follow(String name) {
     click("//a[normalize-space()=" + quoted(name) + "]");
   }

@@ -44,7 +44,7 @@ class ConsequencesJourneyTest {
       ines.open("/desk/entitlements/" + role);
       ines.press("Give it");
       ines.type("People and groups", "gauge readers");
-      ines.click("//*[@role='dialog']//ul[@aria-label='People and groups']//button");
+      ines.click("//*[@role='dialog']//*[@role='option']");
       ines.sees("1 person gains Tide Gauge · User");
       ines.type(WHY, "They read it from June on");
       ines.axe();
@@ -87,7 +87,7 @@ class ConsequencesJourneyTest {
       maren.signIn("maren.quist").open("/desk/entitlements/" + role);
       maren.press("Give it");
       maren.type("People and groups", "maren quist");
-      maren.click("//*[@role='dialog']//ul[@aria-label='People and groups']//button");
+      maren.click("//*[@role='dialog']//*[@role='option']");
       maren.sees("By this you would gain Berth Book · User yourself; someone else does that.");
       maren.type(WHY, "I stand in for Lena");
       maren.press("Make it a draft");

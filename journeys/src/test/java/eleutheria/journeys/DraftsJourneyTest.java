@@ -36,7 +36,7 @@ class DraftsJourneyTest {
     ines.heading("Counter leads");
     ines.press("Add people or groups");
     ines.type("Find a person or group to add", "jonas weir");
-    ines.press("Jonas Weir");
+    ines.take("Jonas Weir");
     ines.type(WHY, "Helps at the counter");
     ines.press("Add 1 to the group");
     ines.sees("1 edit");

@@ -15,7 +15,7 @@ import org.openqa.selenium.support.ui.Select;
 /** The map of holdings, and what an auditor asks. */
 class HoldingsJourneyTest {
   private static final String WHY = "Why (kept in the ledger)";
-  private static final String FIND = "Find people, groups, apps and entitlements";
+  private static final String FIND = "Find people, groups, apps, entitlements and requests";
 
   private static void gives(Browser ines, String role, String... people) {
     for (String person : people) {
@@ -154,7 +154,7 @@ class HoldingsJourneyTest {
       assertThat(Files.readString(file)).startsWith("person,unit,app,role,grounds,givenBy");
       jonas.open("/desk/reports");
       jonas.find("//input[@type='file']").sendKeys(file.toString());
-      jonas.sees("It is what it was.");
+      jonas.sees("Genuine.");
       jonas.sees("The file is the one that was given out, to the byte.");
       jonas.axe();
       Path other = Files.writeString(file.resolveSibling("other.csv"), "person,unit\r\n");

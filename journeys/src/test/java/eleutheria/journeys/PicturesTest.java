@@ -74,7 +74,7 @@ class PicturesTest {
       browser.press("Add people or groups");
       for (String name : new String[] {"Jonas Weir", "Oda Brekke", "Mina Sato"}) {
         browser.type("Find a person or group to add", name);
-        browser.press(name);
+        browser.take(name);
       }
       browser.press("Add 3 to the group");
       browser.sees("In the draft");

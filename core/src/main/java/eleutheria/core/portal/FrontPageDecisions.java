@@ -1,5 +1,6 @@
 package eleutheria.core.portal;
 
+import eleutheria.core.access.People;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.directory.filter.Folding;
@@ -10,6 +11,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.Moments;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.Outcome;
@@ -115,7 +117,10 @@ public final class FrontPageDecisions {
         .toList();
   }
 
-  /** A new page stands before everyone's and behind all others. */
+  /**
+   * A new page stands before everyone's and behind all others, and shows what those it is for meet
+   * now.
+   */
   public static Outcome<FrontPageId> make(Moment moment, Terms terms) {
     if (!moment.authority().hasEverywhere(Power.PORTAL_ARRANGE)) {
       return Outcome.refused(PortalRules.missing(Power.PORTAL_ARRANGE));
@@ -142,7 +147,27 @@ public final class FrontPageDecisions {
     edits.put(new FactKey.Existence(id), FactValue.Present.PRESENT);
     edits.put(new FactKey.FrontRank(id), new FactValue.Text(Rank.between(last, null)));
     put(moment, edits, id, null, terms);
+    metNow(portal, terms.audience())
+        .ranks()
+        .forEach(
+            (collection, rank) ->
+                edits.put(new FactKey.Fronted(id, collection), new FactValue.Text(rank)));
     return Outcome.done(Act.of("front-page.make", id), edits.list(), id);
+  }
+
+  /** The page that most of an audience meet now: a new one begins as that stands. */
+  private static Page metNow(PortalView portal, FactValue.Audience audience) {
+    Set<PersonId> whom = portal.active(audience);
+    FrontPageId most = FrontPageId.EVERYONE;
+    int people = 0;
+    for (Map.Entry<FrontPageId, Set<PersonId>> met : portal.meets().entrySet()) {
+      int here = People.and(met.getValue(), whom).size();
+      if (here > people) {
+        people = here;
+        most = met.getKey();
+      }
+    }
+    return portal.page(most).orElseThrow();
   }
 
   public static Outcome<FrontPageId> change(

@@ -220,7 +220,7 @@ class AppsController {
         app.profile().weight().word(),
         app.owners().stream()
             .flatMap(o -> whole.directory().person(o).stream())
-            .map(p -> p.name().displayed())
+            .map(PersonLine::called)
             .toList(),
         app.entitlements().size(),
         holders(whole.access(), app));

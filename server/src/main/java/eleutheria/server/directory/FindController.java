@@ -1,6 +1,7 @@
 package eleutheria.server.directory;
 
 import eleutheria.core.apps.AppsView;
+import eleutheria.core.directory.NearWords;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
@@ -87,15 +88,23 @@ class FindController {
         reads ? people.size() : Math.min(MOST, people.size()),
         groups.stream().limit(MOST).map(g -> PersonView.ref(reached.directory(), g.id())).toList(),
         groups.size(),
-        apps.applications().stream()
-            .filter(a -> readsApp(viewer, a.id()))
-            .filter(a -> Folding.bare(a.name()).contains(wanted))
+        NearWords.find(
+                apps.applications().stream().filter(a -> readsApp(viewer, a.id())).toList(),
+                text,
+                a ->
+                    List.of(
+                        a.name(), a.profile().line(), String.join(" ", a.profile().nicknames())))
+            .stream()
             .limit(MOST)
             .map(AppRef::of)
             .toList(),
-        apps.entitlements().stream()
-            .filter(e -> readsApp(viewer, e.application()))
-            .filter(e -> Folding.bare(e.title()).contains(wanted))
+        NearWords.find(
+                apps.entitlements().stream()
+                    .filter(e -> readsApp(viewer, e.application()))
+                    .toList(),
+                text,
+                e -> List.of(e.title(), e.role().line()))
+            .stream()
             .limit(MOST)
             .map(e -> EntitlementRef.of(apps, e))
             .toList());

@@ -2,6 +2,7 @@ package eleutheria.server.directory;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.PersonStatus;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
@@ -16,6 +17,13 @@ public record PersonLine(
     @Nullable String site,
     @Nullable String title,
     @Nullable String userName) {
+
+  /** A name in a list of names; whoever has departed is called so. */
+  public static String called(Person person) {
+    return person.status() == PersonStatus.DEPARTED
+        ? person.name().displayed() + " (departed)"
+        : person.name().displayed();
+  }
 
   /** Only what is needed to know whom one names. */
   public static PersonLine named(Person person) {

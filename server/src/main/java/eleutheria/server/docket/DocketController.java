@@ -29,6 +29,7 @@ import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
 import eleutheria.server.portal.ReportStore;
+import eleutheria.server.requests.RequestReaders;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
 import eleutheria.server.settings.Organisation;
@@ -343,6 +344,30 @@ class DocketController {
 
   record EarlierRequest(String number, String stage, Instant asked, @Nullable LocalDate until) {}
 
+  /** A request that is found by its number. */
+  record RequestRef(String id, String number, String asker, String title) {}
+
+  @GetMapping("/api/requests/numbered/{number}")
+  @Needs(signedIn = true, desk = true)
+  RequestRef numbered(Viewer viewer, @PathVariable int number) {
+    AccessView access = world.whole().access();
+    return requests
+        .numbered(number)
+        .filter(request -> RequestReaders.reads(viewer, access, request))
+        .map(
+            request ->
+                new RequestRef(
+                    request.id().value().toString(),
+                    request.name(),
+                    access
+                        .directory()
+                        .person(request.asker())
+                        .map(p -> p.name().displayed())
+                        .orElseThrow(),
+                    access.apps().entitlement(request.entitlement()).orElseThrow().title()))
+        .orElseThrow(() -> Refusal.of(Problem.absent("request")));
+  }
+
   @GetMapping("/api/requests/{id}")
   @Needs(signedIn = true, desk = true)
   RequestCase request(Viewer viewer, @PathVariable UUID id) {
@@ -364,15 +389,7 @@ class DocketController {
     boolean mine = deciders != null && deciders.people().contains(viewer.person());
     boolean stepIn =
         Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());
-    boolean decided = request.answers().stream().anyMatch(a -> a.by().equals(viewer.person()));
-    boolean reader =
-        mine
-            || stepIn
-            || decided
-            || viewer.person().equals(request.asker())
-            || viewer.authority().owns(app.id())
-            || viewer.authority().reaches(Power.ACCESS_READ, app.id(), unit(asker));
-    if (!reader) {
+    if (!RequestReaders.reads(viewer, access, request)) {
       throw Refusal.of(Problem.absent("request"));
     }
     // Evidence is for whoever decides, while they decide.

@@ -40,7 +40,7 @@ import org.springframework.stereotype.Service;
 @Service
 class Foresight implements Commands.Foreseer {
   /** So many people of a row are named. */
-  private static final int NAMED = 12;
+  private static final int NAMED = 200;
 
   private final Looking looking;
   private final DraftGathering gathering;

@@ -91,6 +91,8 @@ class ReportsMadeController {
    * A report that was given out.
    *
    * @param lines null where it was broken off
+   * @param digest SHA-256 over what it says of holdings, in hexadecimal; null where it was broken
+   *     off
    */
   record MadeView(
       long number,
@@ -100,7 +102,8 @@ class ReportsMadeController {
       Instant at,
       Instant asOf,
       long position,
-      @Nullable Long lines) {}
+      @Nullable Long lines,
+      @Nullable String digest) {}
 
   /**
    * What a check says.
@@ -261,7 +264,8 @@ class ReportsMadeController {
         made.at(),
         made.asOf(),
         made.position(),
-        made.lines());
+        made.lines(),
+        made.digest());
   }
 
   /** Checks a report by its number, without its file. */

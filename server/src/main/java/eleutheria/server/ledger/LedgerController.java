@@ -1,16 +1,19 @@
 package eleutheria.server.ledger;
 
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
 import org.jooq.DSLContext;
@@ -38,6 +41,7 @@ class LedgerController {
   private final Acts acts;
   private final World world;
   private final DSLContext db;
+  private final Organisation organisation;
 
   LedgerController(
       LedgerReader reader,
@@ -47,7 +51,8 @@ class LedgerController {
       LedgerStore store,
       Acts acts,
       World world,
-      DSLContext db) {
+      DSLContext db,
+      Organisation organisation) {
     this.reader = reader;
     this.trust = trust;
     this.export = export;
@@ -56,6 +61,7 @@ class LedgerController {
     this.acts = acts;
     this.world = world;
     this.db = db;
+    this.organisation = organisation;
   }
 
   /**
@@ -85,12 +91,20 @@ class LedgerController {
       @RequestParam(required = false) @Nullable String act,
       @RequestParam(required = false) @Nullable UUID object,
       @RequestParam(required = false) @Nullable UUID actor,
+      @RequestParam(required = false) @Nullable LocalDate from,
+      @RequestParam(required = false) @Nullable LocalDate until,
       @RequestParam(required = false) @Nullable Long before,
       @RequestParam(defaultValue = "50") int limit) {
     return new LedgerPage(
         reader.lines(
             viewer,
-            new LedgerReader.Question(find, act, object, actor),
+            new LedgerReader.Question(
+                find,
+                act,
+                object,
+                actor,
+                from == null ? null : Moments.startOf(from, organisation.zone()),
+                until == null ? null : Moments.endOf(until, organisation.zone())),
             before == null ? Long.MAX_VALUE : before,
             Math.clamp(limit, 1, LONGEST_PAGE),
             line -> true),

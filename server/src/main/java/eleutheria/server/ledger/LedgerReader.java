@@ -102,8 +102,19 @@ public class LedgerReader {
 
   record Side(String value, Instant from, @Nullable Instant until) {}
 
-  /** What to look for; everything null or empty is left open. */
-  record Question(String find, @Nullable String act, @Nullable UUID object, @Nullable UUID actor) {}
+  /**
+   * What to look for; everything null or empty is left open.
+   *
+   * @param from the first instant
+   * @param until the first instant after
+   */
+  record Question(
+      String find,
+      @Nullable String act,
+      @Nullable UUID object,
+      @Nullable UUID actor,
+      @Nullable Instant from,
+      @Nullable Instant until) {}
 
   /** The newest entries before a position that fit the question and the reader's reach. */
   List<EntryLine> lines(
@@ -150,6 +161,12 @@ public class LedgerReader {
     }
     if (question.actor() != null) {
       condition = condition.and(LEDGER_ENTRY.ACTOR.eq("person:" + question.actor()));
+    }
+    if (question.from() != null) {
+      condition = condition.and(LEDGER_ENTRY.INSTANT.ge(question.from()));
+    }
+    if (question.until() != null) {
+      condition = condition.and(LEDGER_ENTRY.INSTANT.lt(question.until()));
     }
     String find = question.find().strip();
     if (find.matches("\\d{1,18}")) {

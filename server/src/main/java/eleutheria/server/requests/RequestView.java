@@ -27,6 +27,7 @@ import org.jspecify.annotations.Nullable;
  * @param lapses when it ends by itself if nobody acts; null once it is over
  * @param steps who decides, in their order, with what they said
  * @param ends when the grant ends by itself; null if there is none or it does not
+ * @param endedEarly whether its grant has ended before that: handed back, or ended by somebody
  */
 public record RequestView(
     String id,
@@ -41,7 +42,8 @@ public record RequestView(
     Instant from,
     @Nullable Instant lapses,
     List<StepView> steps,
-    @Nullable Instant ends) {
+    @Nullable Instant ends,
+    boolean endedEarly) {
 
   /**
    * One step.
@@ -81,7 +83,12 @@ public record RequestView(
         steps(access, request),
         request.stage() instanceof Stage.Given && request.lastDay() != null
             ? Moments.endOf(request.lastDay(), zone)
-            : null);
+            : null,
+        request.stage() instanceof Stage.Given given
+            && !given.from().isAfter(access.at())
+            && access.grant(given.grant()).isEmpty()
+            && (request.lastDay() == null
+                || Moments.endOf(request.lastDay(), zone).isAfter(access.at())));
   }
 
   private static List<StepView> steps(AccessView access, AccessRequest request) {

@@ -258,6 +258,10 @@ class PortalTest {
     narrow.put("notice", Map.of("text", "Mind the gap."));
     String counter =
         ines.post("/api/front-pages", narrow).expect(200).json().path("result").asString();
+    // It begins as what they meet now, and says in words whom it is for.
+    assertThat(pageView(counter).path("order")).isEqualTo(pageView(wide).path("order"));
+    assertThat(pageView(counter).path("audience").path("subjects").path(0).path("name").asString())
+        .isEqualTo("everyone whose unit is Ticketing");
     assertThat(proofOf(ines, "oda").path("name").asString()).isEqualTo("Ashore");
     ines.put("/api/front-pages/" + counter + "/place", Map.of("base", rank(counter))).expect(200);
     JsonNode seen = proofOf(ines, "oda");
@@ -303,7 +307,8 @@ class PortalTest {
     List<Map<String, Object>> subjects = new ArrayList<>();
     view.path("audience")
         .path("subjects")
-        .forEach(s -> subjects.add(Map.of("kind", "filter", "filter", s.path("name").asString())));
+        .forEach(
+            s -> subjects.add(Map.of("kind", "filter", "filter", s.path("filter").asString())));
     Map<String, Object> form =
         page(
             view.path("name").asString(),
