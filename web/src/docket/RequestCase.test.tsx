@@ -47,6 +47,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
       lapses: '2026-12-09T09:00:00Z',
       steps: [],
       ends: null,
+      endedEarly: false,
     },
     asker: person('p9', 'Oda Brekke'),
     manager: 'Lena Aho',

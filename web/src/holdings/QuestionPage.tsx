@@ -11,7 +11,7 @@ import { PageHeading } from '../shell/PageHeading';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
-import { tellDay, tellTime } from '../shell/times';
+import { tellAsOf, tellDay, tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { AskedBar } from './Asking';
@@ -121,7 +121,9 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
         {first.data !== undefined && (
           <span className="dim" role="status" title={first.data.at}>
             {words.questions.lines(first.data.total)},{' '}
-            {words.questions.asOf(tellTime(first.data.at))}
+            {words.questions.asOf(tellAsOf(zone, first.data.at))}
+            {first.data.asked.against !== null &&
+              `, ${words.questions.comparedWith(tellAsOf(zone, first.data.asked.against))}`}
           </span>
         )}
         <span className="grow" />
@@ -180,7 +182,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
             <ByUnit bars={first.data.bars} />
             <h2>{words.questions.stands}</h2>
             <p className="small">
-              {words.questions.asOf(tellTime(first.data.at))}
+              {words.questions.asOf(tellAsOf(zone, first.data.at))}
               <br />
               {words.questions.position(first.data.position)}
             </p>

@@ -90,6 +90,23 @@ export function tellTime(instant: string): string {
   return TIME().format(new Date(instant));
 }
 
+/** A moment in a zone's own days: the end of a day as that day, any other with its time. */
+export function tellAsOf(zone: string, instant: string): string {
+  const at = new Date(instant);
+  const day = dayIn(zone, at);
+  // What the server keeps is finer than a millisecond.
+  return dayIn(zone, new Date(at.getTime() + 1)) !== day
+    ? tellDay(day)
+    : new Intl.DateTimeFormat(undefined, {
+        timeZone: zone,
+        day: 'numeric',
+        month: 'short',
+        year: 'numeric',
+        hour: '2-digit',
+        minute: '2-digit',
+      }).format(at);
+}
+
 /** The last day on which something is true that ends at an instant. */
 export function lastDay(zone: string, until: string): string {
   return dayIn(zone, new Date(new Date(until).getTime() - 1));

@@ -606,6 +606,7 @@ export const words = {
     new: 'A new question',
     lines: (n: number) => many(n, 'line', 'lines'),
     asOf: (when: string) => `as of ${when}`,
+    comparedWith: (when: string) => `compared with ${when}`,
     position: (n: number) => `Ledger position ${count(n)}`,
     stands: 'Where it stands',
     standsHelp:

@@ -249,7 +249,27 @@ final class Shore {
             FrontPageDecisions.arrange(
                 moment,
                 id,
-                Placing.all(named.stream().map(collections::get).toList(), c -> false)));
+                exactly(
+                    named.stream().map(collections::get).toList(),
+                    PortalView.at(moment).page(id).orElseThrow().ranks())));
+  }
+
+  /** The moves after which these alone are named, in this order. */
+  private static List<Placing<CollectionId, String>> exactly(
+      List<CollectionId> wanted, Map<CollectionId, String> ranks) {
+    List<Placing<CollectionId, String>> moves = new ArrayList<>();
+    ranks.forEach(
+        (collection, rank) -> {
+          if (!wanted.contains(collection)) {
+            moves.add(new Placing<>(collection, rank, null));
+          }
+        });
+    CollectionId last = null;
+    for (CollectionId collection : wanted) {
+      moves.add(new Placing<>(collection, ranks.get(collection), new Placing.Spot<>(last, false)));
+      last = collection;
+    }
+    return moves;
   }
 
   private PersonId lead(String unit) {

@@ -82,8 +82,7 @@ class SliceJourneyTest {
     String holder = ines.find("//*[@role='row']//button").getText();
     ines.press("Give it");
     ines.type("People and groups", holder.split(", ")[1] + " " + holder.split(", ")[0]);
-    ines.click(
-        "//*[@role='dialog']//*[@role='option'][contains(., 'Safety')]");
+    ines.click("//*[@role='dialog']//*[@role='option'][contains(., 'Safety')]");
     ines.sees("Nobody gains, loses or sees anything else by this.");
     ines.press("Leave it");
     ines.follow("Quay Clock");

@@ -28,6 +28,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.questions.Period;
 import eleutheria.server.access.AccessReach;
 import eleutheria.server.access.Grounds;
+import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
 import eleutheria.server.settings.Organisation;
@@ -67,6 +68,7 @@ class Answers {
   private final Holdings holdings;
   private final Openings openings;
   private final Grounds grounds;
+  private final WhoDid whoDid;
   private final Organisation organisation;
   private final Clock clock;
 
@@ -75,12 +77,14 @@ class Answers {
       Holdings holdings,
       Openings openings,
       Grounds grounds,
+      WhoDid whoDid,
       Organisation organisation,
       Clock clock) {
     this.world = world;
     this.holdings = holdings;
     this.openings = openings;
     this.grounds = grounds;
+    this.whoDid = whoDid;
     this.organisation = organisation;
     this.clock = clock;
   }
@@ -248,6 +252,7 @@ class Answers {
     private final Map<PersonId, List<Conflict>> conflicts = new HashMap<>();
     private @Nullable EntitlementId at;
     private Map<PersonId, List<Reference.Held>> spans = Map.of();
+    private Map<Instant, WhoDid.Did> acts = Map.of();
     private @Nullable RoaringBitmap lost;
 
     Told(Answer answer) {
@@ -293,6 +298,14 @@ class Answers {
               .forEach(line -> given.put(GrantId.parse(line.id()), line));
         }
       }
+      acts =
+          wanted.contains(ReportColumn.BY)
+              ? whoDid.at(
+                  piece.stream()
+                      .map(this::changed)
+                      .filter(java.util.Objects::nonNull)
+                      .collect(Collectors.toSet()))
+              : Map.of();
       List<Line> lines = new ArrayList<>(piece.size());
       List<ReportColumn> columns = answer.columns();
       for (Held held : piece) {
@@ -365,7 +378,18 @@ class Answers {
       if (asked.from() != null) {
         Holdings.Span span = holdings.span(asked);
         spans = Spans.during(world.engine(), number, span.from(), span.until());
-      } else if (wanted.contains(ReportColumn.SINCE) && asked.against() == null) {
+      } else if (asked.against() != null) {
+        PortalView before = answer.asking().before();
+        if (before != null
+            && (wanted.contains(ReportColumn.ON) || wanted.contains(ReportColumn.BY))) {
+          spans =
+              Spans.during(
+                  world.engine(),
+                  number,
+                  before.access().at(),
+                  whole.access().at().plusNanos(1_000));
+        }
+      } else if (wanted.contains(ReportColumn.SINCE)) {
         Instant begins = world.begins();
         Instant until = whole.access().at().plusNanos(1_000);
         if (begins != null && begins.isBefore(until)) {
@@ -386,6 +410,23 @@ class Answers {
           ? held.signs()
           : Signs.of(
               ((EngineAccess) state.access()).snapshot(), held.person(), held.entitlement().id());
+    }
+
+    /** When somebody came to hold, or ceased to hold, what has changed; null where nothing has. */
+    private @Nullable Instant changed(Held held) {
+      List<Reference.Held> times = spans.get(held.person());
+      return answer.asked().against() == null || times == null || times.isEmpty()
+          ? null
+          : isLost(held) ? times.getLast().until() : times.getLast().from();
+    }
+
+    /** Whose act it was; what a source or the clock did has no person. */
+    private String by(Held held) {
+      Instant changed = changed(held);
+      WhoDid.Did did = changed == null ? null : acts.get(changed);
+      return did == null || did.person() == null
+          ? changed == null ? "" : "by itself"
+          : world.now().person(did.person()).map(p -> p.name().displayed()).orElse("someone");
     }
 
     private boolean isLost(Held held) {
@@ -464,6 +505,11 @@ class Answers {
           yield last == null || !maySee(person) ? "" : date(last);
         }
         case CHANGE -> answer.asked().against() == null ? "" : isLost(held) ? "lost" : "gained";
+        case ON -> {
+          Instant changed = changed(held);
+          yield changed == null ? "" : date(changed);
+        }
+        case BY -> by(held);
         case HELD ->
             spans.getOrDefault(held.person(), List.of()).stream()
                 .map(time -> time(time.from()) + " to " + time(time.until()))

@@ -24,6 +24,8 @@ enum ReportColumn {
   UNTIL("until", "Until"),
   LAST_USED("lastUsed", "Last used"),
   CHANGE("change", "Change"),
+  ON("on", "On"),
+  BY("by", "By"),
   HELD("held", "Held"),
   CLASHES("clashes", "Also holds"),
   STATED("stated", "Stated last day"),
@@ -58,7 +60,7 @@ enum ReportColumn {
       return List.of(PERSON, UNIT, APP, ROLE, STATED, LEFT);
     }
     if (asked.against() != null) {
-      return List.of(PERSON, UNIT, APP, ROLE, CHANGE, GROUNDS);
+      return List.of(PERSON, UNIT, APP, ROLE, CHANGE, ON, BY, GROUNDS);
     }
     if (asked.from() != null) {
       return List.of(PERSON, UNIT, APP, ROLE, HELD);

@@ -68,6 +68,17 @@ public class WhoDid {
         .fetchOptional(WhoDid::did);
   }
 
+  /** The acts at these instants; none for what came by itself. */
+  public Map<Instant, Did> at(Collection<Instant> instants) {
+    Map<Instant, Did> found = new HashMap<>();
+    if (!instants.isEmpty()) {
+      db.selectFrom(LEDGER_ENTRY)
+          .where(LEDGER_ENTRY.INSTANT.in(instants))
+          .forEach(row -> found.put(row.getInstant(), did(row)));
+    }
+    return found;
+  }
+
   private Map<UUID, Did> acts(Collection<? extends ObjectId> things, SortField<Long> order) {
     Map<UUID, Did> found = new HashMap<>();
     if (things.isEmpty()) {
