@@ -63,6 +63,7 @@ export function ProfileFields({
     <>
       <TextField
         id="app-name"
+        required
         label={words.apps.name}
         value={value.name}
         onChange={(name) => onChange({ ...value, name })}
@@ -121,6 +122,7 @@ export function RoleFields({
     <>
       <TextField
         id={`${id}-name`}
+        required
         label={words.apps.roleName}
         value={value.name}
         onChange={(name) => onChange({ ...value, name })}

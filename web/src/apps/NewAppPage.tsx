@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { answer, api, Problem, repeatKey } from '../api/client';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
 import { placeOf, useOpenDraft } from '../drafts/gathering';
+import { KeptNote } from '../shell/KeptNote';
 import { DeskLink } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
 import { ProblemNote } from '../shell/states';
@@ -55,14 +56,7 @@ export function NewAppPage() {
       <header>
         <PageHeading>{words.apps.bringIn}</PageHeading>
         <span className="dim">{words.apps.bringInHelp}</span>
-        {fromBefore && (
-          <span role="status">
-            {words.shell.keptFromBefore}{' '}
-            <Button variant="link" onClick={sent}>
-              {words.shell.startAgain}
-            </Button>
-          </span>
-        )}
+        {fromBefore && <KeptNote onStartAgain={sent} />}
       </header>
       <Form
         noValidate

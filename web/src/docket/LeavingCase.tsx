@@ -45,7 +45,7 @@ export function LeavingCase({ id }: { id: string }) {
           {lone.length === 0 ? (
             <p className="dim">{words.departures.noLone}</p>
           ) : (
-            <OwnedList things={lone} />
+            <OwnedList things={lone} owner={id} />
           )}
         </section>
       </div>

@@ -130,6 +130,7 @@ export function OpenDraft({ onClose }: { onClose: () => void }) {
       <p>{words.drafts.openHelp}</p>
       <TextField
         id="draft-name"
+        required
         label={words.drafts.name}
         autoFocus
         maxLength={80}

@@ -8,7 +8,7 @@ import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { words } from '../words/en';
 import { AskedBar, Pick, useChoices } from './Asking';
-import { addressOf, type Told, toldOf, useAsked, useShape } from './asked';
+import { addressOf, type Told, toldOf, UNUSED_DAYS, useAsked, useShape } from './asked';
 import { CellsTable } from './CellsTable';
 import { type Known, type Names, type Piece, type RowHead, spread } from './cells';
 import { HoldingsTabs } from './HoldingsTabs';
@@ -122,7 +122,7 @@ export function MapPage() {
         {choices.data?.looksAtUse && day === undefined && told === 'shares' && (
           <Pick
             label={words.holdings.unused}
-            value={String(asked.days ?? 90)}
+            value={String(asked.days ?? UNUSED_DAYS)}
             choices={[30, 60, 90, 180].map((days) => [String(days), words.holdings.days(days)])}
             onPick={(value) => set({ days: value === '90' ? '' : value })}
           />
@@ -148,7 +148,7 @@ export function MapPage() {
                   .map((name) => attributes.find(([one]) => one === name)?.[1] ?? name)
                   .join(', ')}
               />
-              <Key told={told} days={asked.days ?? 90} opened={shape.open !== undefined} />
+              <Key told={told} days={asked.days ?? UNUSED_DAYS} opened={shape.open !== undefined} />
             </>
           )}
         </div>

@@ -12,7 +12,7 @@ import { Failure, Loading } from '../shell/states';
 import { daysBack, tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { Pick, useChoices } from './Asking';
-import { type Asked, addressOf, both, having, type Shape } from './asked';
+import { type Asked, addressOf, both, having, type Shape, UNUSED_DAYS } from './asked';
 import type { Names } from './cells';
 import { EndMarked } from './EndMarked';
 
@@ -136,7 +136,7 @@ export function MarkMargin({
             {told.data.unused > 0 && (
               <>
                 <b>{words.holdings.unusedOf(told.data.unused, told.data.held)}</b>{' '}
-                {words.holdings.unusedFor(asked.days ?? 90)}
+                {words.holdings.unusedFor(asked.days ?? UNUSED_DAYS)}
                 {told.data.unusedBy.length > 0 &&
                   `: ${told.data.unusedBy.map((one) => one.displayed).join(', ')}${
                     told.data.unused > told.data.unusedBy.length ? ' …' : ''
@@ -146,7 +146,7 @@ export function MarkMargin({
             )}
             {told.data.unused === 0 &&
               told.data.unknown < told.data.held &&
-              words.holdings.noneUnused(asked.days ?? 90)}
+              words.holdings.noneUnused(asked.days ?? UNUSED_DAYS)}
             {told.data.unknown > 0 && (
               <span className="dim"> {words.holdings.unknownOf(told.data.unknown)}</span>
             )}

@@ -15,7 +15,7 @@ import { tellAsOf, tellDay, tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { AskedBar } from './Asking';
-import { type Asked, addressOf, useAsked } from './asked';
+import { type Asked, addressOf, UNUSED_DAYS, useAsked } from './asked';
 import { HoldingsTabs } from './HoldingsTabs';
 import { SaveQuestion } from './SaveQuestion';
 
@@ -216,7 +216,14 @@ function tellSpec(spec: Spec): string {
       spec.during != null && words.questions.anyTimeOf(words.questions.periods[spec.during] ?? ''),
       spec.ends != null && words.questions.endsBy(words.questions.periods[spec.ends] ?? ''),
       asked.weights?.length && asked.weights.map((one) => words.access.weights[one]).join(', '),
-      asked.only?.length && asked.only.map((one) => words.holdings.marks[one] ?? one).join(', '),
+      asked.only?.length &&
+        asked.only
+          .map((one) =>
+            one === 'unused'
+              ? words.holdings.unusedFor(asked.days ?? UNUSED_DAYS)
+              : (words.holdings.marks[one] ?? one),
+          )
+          .join(', '),
       asked.where,
       asked.apps?.length && words.questions.apps(asked.apps.length),
       asked.entitlements?.length && words.holdings.someColumns(asked.entitlements.length),

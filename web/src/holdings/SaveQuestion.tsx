@@ -62,6 +62,7 @@ export function SaveQuestion({
     >
       <TextField
         id="question-name"
+        required
         label={words.questions.name}
         value={name}
         onChange={setName}

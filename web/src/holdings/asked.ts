@@ -4,6 +4,9 @@ import { useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { dayIn, endOfDay, isDay } from '../shell/times';
 
+/** So long must something be left alone to be called unused, where nobody says otherwise. */
+export const UNUSED_DAYS = 90;
+
 type Query = NonNullable<paths['/api/holdings/map']['get']['parameters']['query']>;
 
 /** Which holdings are asked for, as the server takes it. */

@@ -154,6 +154,7 @@ export function CollectionDialog({
     >
       <TextField
         id="collection-name"
+        required
         label={words.curate.name}
         value={wanted.name}
         onChange={(name) => setWanted({ ...wanted, name })}

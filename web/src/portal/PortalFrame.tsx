@@ -1,5 +1,7 @@
+import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
+import { answer, api } from '../api/client';
 import { Sign, Uploaded } from '../pictures/Picture';
 import { useKeptAt } from '../shell/offline';
 import { hasDesk, useSession } from '../shell/session';
@@ -8,6 +10,18 @@ import { ToMain } from '../shell/ToMain';
 import { tellTime } from '../shell/times';
 import { words } from '../words/portal';
 import { useFront } from './front';
+
+/** How many cases wait for the reader on the desk; asked for when the page stands. */
+function DeskCount() {
+  const docket = useQuery({
+    queryKey: ['docket', false],
+    queryFn: () => answer(api.GET('/api/docket', { params: { query: { all: false } } })),
+    // Whoever has no docket has no count.
+    retry: false,
+  });
+  const waiting = docket.data?.forMe ?? 0;
+  return waiting > 0 ? <span className="waiting"> {words.portal.toDecide(waiting)}</span> : null;
+}
 
 /** The band and the ways of the portal; it wears the organisation's own name. */
 export function PortalFrame({
@@ -61,6 +75,7 @@ export function PortalFrame({
           {hasDesk(signed) && (
             <Link className="to-desk" to="/desk">
               <Sign name="clipboard" /> {words.shell.desk}
+              <DeskCount />
             </Link>
           )}
         </nav>

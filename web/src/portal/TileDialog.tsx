@@ -161,6 +161,7 @@ function TileForm({
     >
       <TextField
         id="tile-name"
+        required
         label={words.curate.tileName}
         value={wanted.name}
         onChange={(name) => setWanted({ ...wanted, name })}

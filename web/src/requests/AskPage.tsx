@@ -162,6 +162,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
           )}
           <TextField
             id="ask-reason"
+            required
             label={words.requests.why}
             as="textarea"
             rows={3}

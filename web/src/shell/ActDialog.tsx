@@ -7,6 +7,7 @@ import { useEnsureDraft } from '../drafts/ensuring';
 import { Foreseen, type Foresight } from '../drafts/foresight';
 import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
 import { words } from '../words/en';
+import { KeptNote } from './KeptNote';
 import { useSaysDone } from './said';
 import type { Stale } from './stale';
 import { ProblemNote } from './states';
@@ -100,14 +101,7 @@ export function ActDialog({
           }}
         >
           {into !== undefined && <div className="note wait small">{words.drafts.into(into)}</div>}
-          {kept?.fromBefore && (
-            <p className="small dim" role="status">
-              {words.shell.keptFromBefore}{' '}
-              <Button variant="link" onClick={() => kept.sent()}>
-                {words.shell.startAgain}
-              </Button>
-            </p>
-          )}
+          {kept?.fromBefore && <KeptNote onStartAgain={kept.sent} />}
           {stale?.note}
           {children}
           {foresight !== undefined && (foresight.seen !== undefined || foresight.asked) && (

@@ -208,6 +208,7 @@ export const words = {
       ['Esc', 'show all again'],
       ['?', 'these keys'],
     ] as const,
+    toDecide: (n: number) => `${count(n)} to decide`,
     waiting: (n: number) => `${count(n)} waiting`,
     ends: (title: string, day: string, days: number) =>
       `${title} ends after ${day}, ${days === 0 ? 'today' : days === 1 ? 'tomorrow' : `in ${many(days, 'day', 'days')}`}.`,

@@ -123,6 +123,7 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
     >
       <TextField
         id="rule-name"
+        required
         label={words.rules.name}
         maxLength={120}
         value={name}

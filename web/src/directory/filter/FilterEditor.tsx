@@ -268,7 +268,12 @@ function Values({
         </span>
       ))}
       {several && shown.every((one) => one !== '') && (
-        <Button size="sm" variant="link" onClick={() => onChange([...shown, ''])}>
+        <Button
+          size="sm"
+          variant="link"
+          aria-label={words.filter.orAnotherOf(place)}
+          onClick={() => onChange([...shown, ''])}
+        >
           {words.filter.orAnother}
         </Button>
       )}

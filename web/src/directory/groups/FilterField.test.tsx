@@ -67,7 +67,7 @@ describe('a filter', () => {
     await userEvent.type(value, 'Ticketing');
     expect(await screen.findByText('1,214 people fit')).toBeTruthy();
     expect(document.body.textContent).toContain('Oda Brekke, Mina Sato, Lena Aho and 1,211 more');
-    await userEvent.click(screen.getByRole('button', { name: 'or another' }));
+    await userEvent.click(screen.getByRole('button', { name: 'or another value of condition 1' }));
     await userEvent.type(screen.getByLabelText('Value 2 of condition 1'), 'Yard');
     await userEvent.click(screen.getByRole('button', { name: 'Add a condition' }));
     await userEvent.selectOptions(screen.getByLabelText('Attribute of condition 2'), 'Grade');

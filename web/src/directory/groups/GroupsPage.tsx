@@ -9,6 +9,7 @@ import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { useAddress } from '../../shell/addresses';
 import { allRows, saveCsv } from '../../shell/download';
 import { FindField } from '../../shell/FindField';
+import { KeptNote } from '../../shell/KeptNote';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { type Column, RowsTable } from '../../shell/RowsTable';
@@ -159,7 +160,7 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
   const queries = useQueryClient();
   const draft = useOpenDraft();
   const navigate = useNavigate();
-  const { typed, sent } = useTyped('new group');
+  const { typed, sent, fromBefore } = useTyped('new group');
   const [name, setName] = typed('name', '');
   const [byFilter, setByFilter] = typed('byFilter', false);
   const [filter, setFilter] = typed('filter', '');
@@ -191,8 +192,10 @@ function MakeGroup({ show, onClose }: { show: boolean; onClose: () => void }) {
       >
         <Modal.Body>
           <h2 id="make-group">{words.groups.make}</h2>
+          {fromBefore && <KeptNote onStartAgain={sent} />}
           <TextField
             id="group-name"
+            required
             label={words.groups.name}
             autoFocus
             value={name}

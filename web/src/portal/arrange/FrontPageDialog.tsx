@@ -168,6 +168,7 @@ export function FrontPageDialog({
       {!everyones && (
         <TextField
           id="page-name"
+          required
           label={words.curate.name}
           value={wanted.name}
           onChange={(name) => setWanted({ ...wanted, name })}

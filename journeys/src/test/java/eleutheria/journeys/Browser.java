@@ -394,6 +394,16 @@ final class Browser implements AutoCloseable {
     return driver.switchTo().activeElement().getText();
   }
 
+  /** An attribute of whatever has the focus. */
+  String attribute(String name) {
+    return String.valueOf(driver.switchTo().activeElement().getDomAttribute(name));
+  }
+
+  /** What stands in a field. */
+  String value(String label) {
+    return String.valueOf(field(label).getDomProperty("value"));
+  }
+
   /** Gives a file to the field that takes files. */
   void file(Path file) {
     driver.findElement(By.cssSelector("input[type=file]")).sendKeys(file.toString());

@@ -419,10 +419,18 @@ public final class RequestDecisions {
     }
     return done(
         moment,
-        request.withoutLastAnswer(waiting(answer.step(), moment.at())),
+        request.withoutLastAnswer(waiting(answer.step(), waited(request, takeBack))),
         "request.take-back",
         "",
         edits);
+  }
+
+  /** Since when the step waits that the last answer was for; so its deadline does not move. */
+  private static Instant waited(AccessRequest request, Duration takeBack) {
+    List<Answer> answers = request.answers();
+    return answers.size() < 2
+        ? request.asked()
+        : answers.get(answers.size() - 2).at().plus(takeBack);
   }
 
   /** The asker does not want it any more. */

@@ -36,7 +36,12 @@ class EndsSoonDue implements DueKind {
       Optional<Grant> grant = access.grant(GrantId.parse(subject));
       if (grant.isPresent()
           && grant.get().until().equals(due.plus(Later.WARNING))
-          && grant.get().given().subject() instanceof FactValue.Subject.OfPerson to) {
+          && grant.get().given().subject() instanceof FactValue.Subject.OfPerson to
+          // Where something else holds it on, nothing ends for them.
+          && grant
+              .get()
+              .until()
+              .equals(access.ends(to.person(), grant.get().given().entitlement()))) {
         errands.add(new Errand.TellOfEnd(to.person(), grant.get().id()));
       }
     }

@@ -127,7 +127,7 @@ public class Grounds {
         grant.from(),
         open(ground.until()),
         subject.people(),
-        opener == null ? null : name(access, opener.person()),
+        opener(access, opener),
         opener == null ? null : opener.at(),
         told.reasons().get(grant.id()),
         request == null ? null : request.name(),
@@ -210,7 +210,7 @@ public class Grounds {
                   grant.from(),
                   open(grant.until()),
                   told.reasons().get(grant.id()),
-                  opener == null ? null : name(access, opener.person()),
+                  opener(access, opener),
                   request == null ? null : request.name());
             })
         .toList();
@@ -218,6 +218,13 @@ public class Grounds {
 
   static @Nullable Instant open(Instant until) {
     return until.equals(Moments.FOREVER) ? null : until;
+  }
+
+  /** Who gave something; what stood there from the beginning came with the set-up. */
+  private static @Nullable String opener(AccessView access, WhoDid.@Nullable Did opener) {
+    return opener == null
+        ? null
+        : opener.setup() ? "the set-up" : name(access, opener.person());
   }
 
   private static @Nullable String name(AccessView access, @Nullable PersonId id) {

@@ -468,8 +468,8 @@ public class LedgerReader {
     erased[0] = keyed.containsKey("sealed") && kept == null;
     FactKey key = FactJson.key(kind, keyed, kept == null ? "" : json.readValue(kept, Object.class));
     boolean person = isPerson(key);
-    Side before = side(change, "before", seq, payloads, erased, person);
-    Side after = side(change, "after", seq, payloads, erased, person);
+    Side before = side(change, key, "before", seq, payloads, erased, person);
+    Side after = side(change, key, "after", seq, payloads, erased, person);
     String what =
         switch (key) {
           case FactKey.Attribute attribute -> label(attribute.name());
@@ -494,6 +494,7 @@ public class LedgerReader {
 
   private @Nullable Side side(
       Map<?, ?> change,
+      FactKey key,
       String side,
       int seq,
       Map<String, String> payloads,
@@ -503,11 +504,12 @@ public class LedgerReader {
       return null;
     }
     Object value = map.get("value");
+    boolean gone = false;
     if (map.containsKey("sealed")) {
       String payload = payloads.get(seq + "." + side);
       if (payload == null) {
         erased[0] = true;
-        value = "erased";
+        gone = true;
       } else {
         value = json.readValue(payload, Object.class);
       }
@@ -516,52 +518,14 @@ public class LedgerReader {
     return new Side(
         person && value instanceof String id && !erased[0]
             ? name(PersonId.parse(id)).name()
-            : told(value),
+            : gone ? "erased" : told(key, value),
         Instant.parse((String) map.get("from")),
         until.equals(eleutheria.core.facts.Moments.FOREVER) ? null : until);
   }
 
-  private String told(@Nullable Object value) {
-    return switch (value) {
-      case null -> "";
-      case Boolean present -> "";
-      case String text when text.matches("[a-z_]{4,12}:[0-9a-f-]{36}") ->
-          name(ObjectId.parse(text)).name();
-      case Map<?, ?> map when map.containsKey("displayed") -> String.valueOf(map.get("displayed"));
-      case Map<?, ?> map when map.containsKey("status") ->
-          map.containsKey("stated")
-              ? map.get("status") + " (the source says " + map.get("stated") + ")"
-              : String.valueOf(map.get("status"));
-      case Map<?, ?> map when map.containsKey("subject") -> given(map);
-      case List<?> rules -> rules.size() + (rules.size() == 1 ? " rule" : " rules");
-      case Map<?, ?> map when map.containsKey("category") ->
-          map.get("name") + ", " + map.get("address");
-      case Map<?, ?> map when map.containsKey("address") -> "link to " + map.get("address");
-      case Map<?, ?> map when map.containsKey("rank") ->
-          "place " + map.get("rank") + (Boolean.TRUE.equals(map.get("offered")) ? ", offered" : "");
-      case Map<?, ?> map when map.containsKey("subjects") -> audience(map);
-      case Map<?, ?> map when map.containsKey("filter") ->
-          naming(names -> names.words().tell(String.valueOf(map.get("filter"))));
-      case Map<?, ?> map when map.containsKey("form") -> String.valueOf(map.get("form"));
-      case Map<?, ?> map when map.containsKey("label") ->
-          map.get("label")
-              + ", "
-              + map.get("type")
-              + (Boolean.TRUE.equals(map.get("many")) ? ", many" : "");
-      case Map<?, ?> map when map.containsKey("name") -> String.valueOf(map.get("name"));
-      default -> String.valueOf(value);
-    };
-  }
-
-  private String given(Map<?, ?> map) {
-    return naming(
-        names ->
-            names.of(EntitlementId.parse((String) map.get("entitlement")))
-                + " for "
-                + names.subject(FactJson.subject((Map<?, ?>) map.get("subject"))));
-  }
-
-  private String audience(Map<?, ?> map) {
-    return naming(names -> names.audience(FactJson.audience(map)));
+  private String told(FactKey key, @Nullable Object value) {
+    return value == null
+        ? ""
+        : naming(names -> new FactWords(names).tell(key, FactJson.value(key, value)));
   }
 }

@@ -34,8 +34,10 @@ public class WhoDid {
 
   /**
    * @param person null for the clock and the set-up
+   * @param setup whether it was done when this was set up
    */
-  public record Did(@Nullable PersonId person, String act, Instant at, long position) {}
+  public record Did(
+      @Nullable PersonId person, boolean setup, String act, Instant at, long position) {}
 
   /** The act that each of these things began with. */
   public Map<UUID, Did> first(Collection<? extends ObjectId> things) {
@@ -104,6 +106,7 @@ public class WhoDid {
     String actor = row.get(LEDGER_ENTRY.ACTOR);
     return new Did(
         actor.startsWith("person:") ? (PersonId) ObjectId.parse(actor) : null,
+        actor.equals("setup"),
         row.get(LEDGER_ENTRY.ACT),
         row.get(LEDGER_ENTRY.INSTANT),
         row.get(LEDGER_ENTRY.POSITION));

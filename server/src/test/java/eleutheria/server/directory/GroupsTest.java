@@ -145,6 +145,22 @@ class GroupsTest {
                 .path("count")
                 .asInt())
         .isEqualTo(3);
+    // Values are counted within reach, and nobody learns of others by them.
+    JsonNode units = maren.get("/api/attributes/unit/values").expect(200).json();
+    assertThat(units).hasSize(1);
+    assertThat(units.path(0).path("people").asInt()).isLessThanOrEqualTo(3);
+    assertThat(ines.get("/api/attributes/unit/values").json().size()).isGreaterThan(1);
+    maren.get("/api/attributes/none/values").expect(404);
+    server.signedIn("oda").get("/api/attributes/unit/values").expect(403);
+    JsonNode tried =
+        maren
+            .post(
+                "/api/filters/try",
+                Map.of("filter", "unit eq \"Ticketing\" or unit eq \"Safety\""))
+            .json();
+    assertThat(tried.path("words").asString())
+        .isEqualTo("everyone whose unit is Ticketing or Safety");
+    assertThat(tried.path("shape").path("values").toString()).isEqualTo("[\"Ticketing\",\"Safety\"]");
     for (JsonNode line : maren.get("/api/ledger").expect(200).json().path("lines")) {
       assertThat(line.path("objects").toString()).doesNotContain("Nils");
     }

@@ -86,6 +86,7 @@ class DocketTest {
   @Test
   void aDecisionThatIsTakenBackSendsNoMail() {
     String id = ask(nils, "Farebox");
+    JsonNode asked = request(id);
     ines.post(
             "/api/requests/" + id + "/answer",
             Map.of("step", "MANAGER", "yes", false, "note", "not yours"))
@@ -93,8 +94,31 @@ class DocketTest {
     assertThat(mails(id)).contains("refused Nils Sand");
     ines.post("/api/requests/" + id + "/take-back", null).expect(200);
     assertThat(mails(id)).containsExactly("to_decide Ines Roth");
+    // By when it must be decided has not moved either.
+    assertThat(request(id).path("lapses")).isEqualTo(asked.path("lapses"));
     nils.post("/api/requests/" + id + "/withdraw", null).expect(200);
     assertThat(ines.post("/api/requests/" + id + "/take-back", null).status()).isIn(403, 409);
+  }
+
+  private JsonNode request(String id) {
+    return ines.get("/api/requests/" + id).expect(200).json().path("request");
+  }
+
+  @Test
+  void aRequestIsFoundByItsNumberByWhoeverMayReadIt() {
+    Visitor oda = server.signedIn("oda");
+    String id = ask(oda, "Crewsheet");
+    String number = request(id).path("number").asString();
+    String path = "/api/requests/numbered/" + number.replaceAll("\\D", "");
+    assertThat(ines.get(path).expect(200).json().path("id").asString()).isEqualTo(id);
+    assertThat(server.signedIn("lena").get(path).expect(200).json().path("asker").asString())
+        .isEqualTo("Oda Brekke");
+    // Whoever has nothing to do with it does not learn that it is there.
+    nils.get(path).expect(404);
+    ines.get("/api/requests/numbered/999999").expect(404);
+    ines.get("/api/requests/numbered/R-1").expect(400);
+    server.nobody().get(path).expect(401);
+    oda.post("/api/requests/" + id + "/withdraw", null).expect(200);
   }
 
   @Test

@@ -6,6 +6,7 @@ import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.facts.Facts;
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -281,5 +282,49 @@ class LedgerTest {
     assertThat(ines.get("/api/ledger?find=3").json().path("lines").get(0).path("position").asLong())
         .isEqualTo(3);
     assertThat(ines.get("/api/ledger?act=group.make&limit=2").json().path("lines")).hasSize(2);
+  }
+
+  @Test
+  void theLedgerIsSearchedByDaysOfTheOrganisation() {
+    ines.post("/api/groups", Map.of("name", "Of today")).expect(200);
+    String today = java.time.LocalDate.now(java.time.ZoneId.of("Europe/Oslo")).toString();
+    String yesterday = java.time.LocalDate.parse(today).minusDays(1).toString();
+    String found = "/api/ledger?find=of%20today";
+    assertThat(ines.get(found + "&from=" + today + "&until=" + today).json().path("lines"))
+        .hasSize(1);
+    assertThat(ines.get(found + "&until=" + yesterday).json().path("lines")).isEmpty();
+    ines.get("/api/ledger?from=unreadable").expect(400);
+  }
+
+  /** Nobody reads a code: what a fact says is told in words, whatever it is. */
+  @Test
+  void factsAreToldInWords() {
+    String app = OwnApp.open(server, "Told in words").id();
+    Map<String, Object> seats = new java.util.HashMap<>();
+    seats.put("base", null);
+    seats.put("wanted", Map.of("count", 120, "price", 4950, "currency", "NOK"));
+    ines.put("/api/apps/" + app + "/seats", seats).expect(200);
+    List<String> told = new java.util.ArrayList<>();
+    ines.get("/api/ledger?limit=200")
+        .json()
+        .path("lines")
+        .forEach(
+            line ->
+                ines.get("/api/ledger/" + line.path("position").asLong())
+                    .json()
+                    .path("changes")
+                    .forEach(
+                        change -> {
+                          told.add(change.path("after").path("value").asString());
+                          told.add(change.path("before").path("value").asString());
+                        }));
+    assertThat(told).contains("120 seats at 49.50 NOK a month each", "open");
+    assertThat(told)
+        .allSatisfy(
+            value ->
+                assertThat(value)
+                    .doesNotContain("{")
+                    .doesNotMatch("[a-z]+:[0-9a-f]{8}-.*")
+                    .doesNotContain(" eq \""));
   }
 }
