@@ -138,9 +138,15 @@ export function MarkMargin({
                 <b>{words.holdings.unusedOf(told.data.unused, told.data.held)}</b>{' '}
                 {words.holdings.unusedFor(asked.days ?? UNUSED_DAYS)}
                 {told.data.unusedBy.length > 0 &&
-                  `: ${told.data.unusedBy.map((one) => one.displayed).join(', ')}${
-                    told.data.unused > told.data.unusedBy.length ? ' …' : ''
-                  }`}
+                  `: ${told.data.unusedBy.map((one) => one.displayed).join(', ')}`}
+                {told.data.unused > told.data.unusedBy.length && (
+                  <>
+                    {' '}
+                    <DeskLink to={onlyUnused(all ? question : list)}>
+                      {words.filter.andMore(told.data.unused - told.data.unusedBy.length)}
+                    </DeskLink>
+                  </>
+                )}
                 {'. '}
               </>
             )}
@@ -215,6 +221,11 @@ export function MarkMargin({
       )}
     </>
   );
+}
+
+/** The same question, of what is unused alone. */
+function onlyUnused(question: string): string {
+  return `${question}${question.includes('?') ? '&' : '?'}only=unused`;
 }
 
 /** Rows as one filter over the attributes that they are made of. */

@@ -263,7 +263,15 @@ function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']
       if (column.name === 'role') {
         return <DeskLink to={`/desk/entitlements/${row.entitlement}`}>{value}</DeskLink>;
       }
-      return <span title={value}>{column.name === 'grounds' ? tellGrounds(value) : value}</span>;
+      if (column.name === 'grounds' || column.name === 'through') {
+        // Why somebody holds it stands in full where their holding does.
+        return (
+          <DeskLink to={`/desk/people/${row.person}/holdings?holding=${row.entitlement}`}>
+            {column.name === 'grounds' ? tellGrounds(value) : value}
+          </DeskLink>
+        );
+      }
+      return <span title={value}>{value}</span>;
     },
   }));
   return (

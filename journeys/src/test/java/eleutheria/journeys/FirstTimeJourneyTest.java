@@ -71,13 +71,15 @@ class FirstTimeJourneyTest {
           "it is kept",
           () ->
               String.valueOf(
-                      browser.asked("/api/my/unsent/new%20app", "kept => JSON.stringify(kept.fields)"))
+                      browser.asked(
+                          "/api/my/unsent/new%20app", "kept => JSON.stringify(kept.fields)"))
                   .contains("lantern.ternsound"));
       browser.open("/desk/people").heading("People");
       browser.open("/desk/apps/new");
       browser.sees("What you typed earlier is still here.");
       assertThat(browser.value("Name")).isEqualTo("Lantern Log");
-      assertThat(browser.value("Address that it opens at")).isEqualTo("https://lantern.ternsound.example/");
+      assertThat(browser.value("Address that it opens at"))
+          .isEqualTo("https://lantern.ternsound.example/");
       browser.press("Start again");
       browser.until("the form is empty", () -> browser.value("Name").isEmpty());
     }
@@ -100,8 +102,7 @@ class FirstTimeJourneyTest {
       browser.field("Why (kept in the ledger)").sendKeys("For the season");
       browser.sees("This date is not complete.");
       browser.click("//*[@role='dialog']//button[@type='submit']");
-      browser.until(
-          "the date has the focus", () -> "date".equals(browser.attribute("type")));
+      browser.until("the date has the focus", () -> "date".equals(browser.attribute("type")));
       browser.press("Leave it");
     }
   }

@@ -222,9 +222,7 @@ public class Grounds {
 
   /** Who gave something; what stood there from the beginning came with the set-up. */
   private static @Nullable String opener(AccessView access, WhoDid.@Nullable Did opener) {
-    return opener == null
-        ? null
-        : opener.setup() ? "the set-up" : name(access, opener.person());
+    return opener == null ? null : opener.setup() ? "the set-up" : name(access, opener.person());
   }
 
   private static @Nullable String name(AccessView access, @Nullable PersonId id) {

@@ -42,9 +42,7 @@ final class FactWords {
               v.personal() ? "personal" : "",
               v.source() == null ? "" : "from " + names.of(v.source()));
       case FactValue.Terms v ->
-          v.name()
-              + ": "
-              + (v.powers().size() == 1 ? "1 power" : v.powers().size() + " powers");
+          v.name() + ": " + (v.powers().size() == 1 ? "1 power" : v.powers().size() + " powers");
       case FactValue.Delivery v -> v.name();
       case FactValue.Profile v -> listed(v.name(), v.line(), v.weight().word());
       case FactValue.AppState v -> state(v);
@@ -78,7 +76,8 @@ final class FactWords {
       case FactValue.Separation v ->
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
       case FactValue.Audience v -> names.audience(v);
-      case FactValue.Place v -> v.offered() ? "offered to whoever lacks it" : "shown to its holders";
+      case FactValue.Place v ->
+          v.offered() ? "offered to whoever lacks it" : "shown to its holders";
     };
   }
 

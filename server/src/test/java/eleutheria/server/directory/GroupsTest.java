@@ -155,12 +155,12 @@ class GroupsTest {
     JsonNode tried =
         maren
             .post(
-                "/api/filters/try",
-                Map.of("filter", "unit eq \"Ticketing\" or unit eq \"Safety\""))
+                "/api/filters/try", Map.of("filter", "unit eq \"Ticketing\" or unit eq \"Safety\""))
             .json();
     assertThat(tried.path("words").asString())
         .isEqualTo("everyone whose unit is Ticketing or Safety");
-    assertThat(tried.path("shape").path("values").toString()).isEqualTo("[\"Ticketing\",\"Safety\"]");
+    assertThat(tried.path("shape").path("values").toString())
+        .isEqualTo("[\"Ticketing\",\"Safety\"]");
     for (JsonNode line : maren.get("/api/ledger").expect(200).json().path("lines")) {
       assertThat(line.path("objects").toString()).doesNotContain("Nils");
     }

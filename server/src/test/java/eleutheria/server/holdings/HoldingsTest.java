@@ -220,8 +220,7 @@ class HoldingsTest {
     assertThat(compared.path("cells").path(0).path(6).asInt()).as("lost").isZero();
     // Each change with its day, and whose act it was.
     JsonNode changes =
-        answer(
-            ines, Map.of("asked", Map.of("entitlements", List.of(role), "against", before)));
+        answer(ines, Map.of("asked", Map.of("entitlements", List.of(role), "against", before)));
     assertThat(changes.path("columns").findValuesAsString("name"))
         .containsSubsequence("change", "on", "by");
     assertThat(changes.path("rows").path(0).path("values").toString())
