@@ -186,6 +186,7 @@ function States({ page }: { page: Page }) {
   const set = useAct(
     (state: State) => send(state, foresight.agreed),
     () => setWanted(undefined),
+    words.apps.become[(wanted ?? 'OPEN').toLowerCase()],
   );
   // Nobody holds anything of what is not open yet.
   const first = page.app.state === 'proposed';

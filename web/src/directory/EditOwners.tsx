@@ -27,6 +27,7 @@ export function EditOwners({
         (chosen ?? []).map((one) => one.id),
       ),
     () => setChosen(undefined),
+    words.groups.setOwners,
   );
   if (chosen !== undefined) {
     return (

@@ -76,6 +76,7 @@ export function PublishForm({
         }),
       ).catch(grown),
     sent,
+    later ? words.drafts.atTime : words.drafts.publish,
   );
   const ask = useAct(
     () =>

@@ -62,15 +62,19 @@ export function Tray() {
         <Link to={address}>{draft.name}</Link>
         <span className="sums" role="status">
           <span className="edits">{words.drafts.edits(draft.edits)}</span>
-          {draft.edits > 0 && nothing && <span>{words.drafts.movesNobody}</span>}
-          <CountsLine counts={open.now} />
-          {open.later !== null && open.laterAt !== null && (
-            <CountsLine
-              counts={open.later}
-              since={tellShortDay(dayIn(zone, new Date(open.laterAt)))}
-            />
+          {pathname !== address && (
+            <>
+              {draft.edits > 0 && nothing && <span>{words.drafts.movesNobody}</span>}
+              <CountsLine counts={open.now} />
+              {open.later !== null && open.laterAt !== null && (
+                <CountsLine
+                  counts={open.later}
+                  since={tellShortDay(dayIn(zone, new Date(open.laterAt)))}
+                />
+              )}
+              {open.clashes > 0 && <b className="wait">{words.drafts.clashes(open.clashes)}</b>}
+            </>
           )}
-          {open.clashes > 0 && <b className="wait">{words.drafts.clashes(open.clashes)}</b>}
         </span>
         <span className="grow" />
         {others > 0 && <Link to="/desk/drafts">{words.drafts.others(others)}</Link>}

@@ -11,13 +11,17 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
 import org.openqa.selenium.StaleElementReferenceException;
 import org.openqa.selenium.WebDriver;
+import org.openqa.selenium.WebDriverException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -37,6 +41,16 @@ final class Browser implements AutoCloseable {
 
   private static final String LAYOUT = read("/every-view.js");
 
+  /** What runs already and nobody uses: starting one, and its first page, take seconds. */
+  private static final Deque<Started> IDLE = new ArrayDeque<>();
+
+  /** Chromium with its driver, and where it puts what is downloaded. */
+  private record Started(ChromeDriver driver, Path downloads) {}
+
+  static {
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> IDLE.forEach(one -> one.driver.quit())));
+  }
+
   private final Stage stage = Stage.get();
   private final Path downloads;
   private final ChromeDriver driver;
@@ -47,6 +61,15 @@ final class Browser implements AutoCloseable {
   }
 
   Browser(int width, int height) {
+    Started started = IDLE.isEmpty() ? start() : IDLE.pop();
+    driver = started.driver;
+    downloads = started.downloads;
+    size(width, height);
+    dark(false);
+  }
+
+  private static Started start() {
+    Path downloads;
     try {
       downloads = Files.createTempDirectory("downloads");
     } catch (IOException e) {
@@ -69,14 +92,13 @@ final class Browser implements AutoCloseable {
         "prefs",
         Map.of(
             "download.default_directory", downloads.toString(), "intl.accept_languages", "en-GB"));
-    driver =
+    return new Started(
         new ChromeDriver(
             new ChromeDriverService.Builder()
                 .usingDriverExecutable(new File("/usr/bin/chromedriver"))
                 .build(),
-            options);
-    size(width, height);
-    dark(false);
+            options),
+        downloads);
   }
 
   /** Another way to the same server. */
@@ -420,37 +442,41 @@ final class Browser implements AutoCloseable {
             });
   }
 
-  /** axe finds nothing; in dark only the colours are others. */
+  /** axe finds nothing. */
   void axe() {
-    for (boolean dark : new boolean[] {false, true}) {
-      dark(dark);
-      AxeBuilder axe =
-          dark
-              ? new AxeBuilder().withOnlyRules(List.of("color-contrast"))
-              : new AxeBuilder()
-                  .withTags(
-                      List.of(
-                          "wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"))
-                  // It leaves this out by itself.
-                  .withRules(List.of("label-content-name-mismatch"));
-      List<Rule> violations = axe.analyze(driver).getViolations();
-      assertThat(
-              violations.stream()
-                  .map(
-                      rule ->
-                          rule.getId()
-                              + ": "
-                              + rule.getHelp()
-                              + " "
-                              + rule.getNodes().stream()
-                                  .limit(3)
-                                  .map(n -> n.getHtml() + " " + n.getFailureSummary())
-                                  .toList())
-                  .toList())
-          .as(address() + (dark ? " in dark" : ""))
-          .isEmpty();
-    }
+    axe(
+        "",
+        new AxeBuilder()
+            .withTags(
+                List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"))
+            // It leaves this out by itself.
+            .withRules(List.of("label-content-name-mismatch")));
+  }
+
+  /** axe finds nothing in dark, where only the colours are others. */
+  void axeInDark() {
+    dark(true);
+    axe(" in dark", new AxeBuilder().withOnlyRules(List.of("color-contrast")));
     dark(false);
+  }
+
+  private void axe(String where, AxeBuilder axe) {
+    List<Rule> violations = axe.analyze(driver).getViolations();
+    assertThat(
+            violations.stream()
+                .map(
+                    rule ->
+                        rule.getId()
+                            + ": "
+                            + rule.getHelp()
+                            + " "
+                            + rule.getNodes().stream()
+                                .limit(3)
+                                .map(n -> n.getHtml() + " " + n.getFailureSummary())
+                                .toList())
+                .toList())
+        .as(address() + where)
+        .isEmpty();
   }
 
   /** No sideways scrolling of the page as a whole. */
@@ -497,8 +523,29 @@ final class Browser implements AutoCloseable {
     return text.contains("'") ? "\"" + text + "\"" : "'" + text + "'";
   }
 
+  /** Forgets everything but the files of the pages, which are the same for everybody. */
   @Override
   public void close() {
-    driver.quit();
+    try {
+      driver.get("about:blank");
+      for (String origin : Set.of(stage.base, base)) {
+        driver.executeCdpCommand(
+            "Storage.clearDataForOrigin",
+            Map.of(
+                "origin",
+                origin,
+                "storageTypes",
+                "cookies,local_storage,indexeddb,service_workers,cache_storage"));
+      }
+      driver.executeCdpCommand("Network.clearBrowserCookies", Map.of());
+      File[] files = downloads.toFile().listFiles();
+      for (File file : files == null ? new File[0] : files) {
+        Files.delete(file.toPath());
+      }
+      IDLE.push(new Started(driver, downloads));
+    } catch (WebDriverException | IOException e) {
+      // One that cannot be cleared is not used again.
+      driver.quit();
+    }
   }
 }

@@ -115,44 +115,4 @@ class DirectoryJourneyTest {
       browser.seesNot("Keys of this page");
     }
   }
-
-  @Test
-  void everyMainViewPassesAxe() {
-    try (Browser browser = new Browser()) {
-      browser.open("/sign-in");
-      browser.heading("Sign in");
-      browser.axe();
-      browser.signIn("ines.roth");
-      browser.sees("Also yours");
-      browser.axe();
-      browser.open("/me");
-      browser.heading("My own page");
-      browser.axe();
-      browser.open("/desk/people");
-      browser.sees("Abara");
-      browser.axe();
-      browser.open("/desk/people?find=oda.brekke");
-      browser.follow("Brekke, Oda");
-      browser.heading("History");
-      browser.sees("The first delivery of all staff");
-      browser.axe();
-      browser.open("/desk/groups");
-      browser.follow("Quay and counter");
-      browser.heading("Members");
-      browser.sees("Ticket office");
-      browser.axe();
-      browser.open("/desk/deliveries");
-      browser.sees("last brought in");
-      browser.axe();
-      browser.open("/desk/attributes");
-      browser.sees("Licences");
-      browser.axe();
-      browser.open("/desk/ledger?find=weekly");
-      browser.sees("Weekly delivery");
-      browser.axe();
-      browser.open("/desk/ledger/4");
-      browser.sees("Hash of the entry before");
-      browser.axe();
-    }
-  }
 }

@@ -45,6 +45,8 @@ class EveryViewJourneyTest {
     try (Browser browser = new Browser()) {
       List<String> wrong = new ArrayList<>();
       look(browser, new View("/sign-in", "/sign-in"), wrong);
+      browser.axe();
+      browser.axeInDark();
       browser.signIn("ines.roth");
       String draft = draft(browser);
       List<View> views = views(browser, draft);
@@ -71,6 +73,7 @@ class EveryViewJourneyTest {
       }
       titles.put(title, view.address);
       browser.axe();
+      browser.axeInDark();
       browser.size(390, 844);
       browser.comes();
       told(browser, view, wrong);

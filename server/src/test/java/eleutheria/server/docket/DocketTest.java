@@ -106,19 +106,25 @@ class DocketTest {
 
   @Test
   void aRequestIsFoundByItsNumberByWhoeverMayReadIt() {
-    Visitor oda = server.signedIn("oda");
-    String id = ask(oda, "Crewsheet");
+    String id = ask(nils, "Farebox");
     String number = request(id).path("number").asString();
     String path = "/api/requests/numbered/" + number.replaceAll("\\D", "");
     assertThat(ines.get(path).expect(200).json().path("id").asString()).isEqualTo(id);
     assertThat(server.signedIn("lena").get(path).expect(200).json().path("asker").asString())
-        .isEqualTo("Oda Brekke");
-    // Whoever has nothing to do with it does not learn that it is there.
-    nils.get(path).expect(404);
+        .isEqualTo("Nils Sand");
+    // Whoever may not read it does not learn that it is there.
+    List<Integer> found = new ArrayList<>();
+    for (String name : List.of("oda", "nils", "maren", "jonas", "lena")) {
+      Visitor visitor = server.signedIn(name);
+      int read = visitor.get("/api/requests/" + id).status();
+      assertThat(visitor.get(path).status()).as(name).isEqualTo(read);
+      found.add(read);
+    }
+    assertThat(found).contains(200, 404);
     ines.get("/api/requests/numbered/999999").expect(404);
     ines.get("/api/requests/numbered/R-1").expect(400);
     server.nobody().get(path).expect(401);
-    oda.post("/api/requests/" + id + "/withdraw", null).expect(200);
+    nils.post("/api/requests/" + id + "/withdraw", null).expect(200);
   }
 
   @Test

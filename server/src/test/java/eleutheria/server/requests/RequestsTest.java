@@ -171,6 +171,36 @@ class RequestsTest {
   }
 
   @Test
+  void whatWasHandedBackIsNotSaidToEndLater() {
+    String role = OwnApp.open(server, "Handed back").role();
+    Map<String, Object> form = new HashMap<>();
+    form.put("entitlement", role);
+    form.put("reason", "for June");
+    form.put("until", LocalDate.now().plusDays(20).toString());
+    String id = oda.post("/api/requests", form).expect(200).json().path("result").asString();
+    decide(lena, id, "MANAGER", true).expect(200);
+    Visitor jonas = server.signedIn("jonas");
+    Visitor.until("on the owner's docket", () -> onDocket(jonas, id));
+    decide(jonas, id, "OWNER", true).expect(200);
+    String path = "/api/my/holdings/" + role + "/hand-back";
+    Visitor.until("it is held", () -> oda.get(path).status() == 200);
+    assertThat(own(id).path("endedEarly").asBoolean()).isFalse();
+    List<String> grants = new ArrayList<>();
+    oda.get(path).json().path("grants").forEach(grant -> grants.add(grant.asString()));
+    oda.post(path, Map.of("grants", grants, "groups", List.of())).expect(200);
+    assertThat(own(id).path("endedEarly").asBoolean()).isTrue();
+  }
+
+  private JsonNode own(String id) {
+    for (JsonNode one : oda.get("/api/my/requests").expect(200).json().path("requests")) {
+      if (one.path("id").asString().equals(id)) {
+        return one;
+      }
+    }
+    throw new AssertionError("no request " + id);
+  }
+
+  @Test
   void whatARuleKeepsApartIsAnsweredWithTheYes() {
     Visitor ines = server.signedIn("ines");
     String one = OwnApp.open(server, "Apart").role();
