@@ -6,7 +6,7 @@ import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';
-import { dayIn, lastDay, tellDay } from '../shell/times';
+import { dayIn, lastDay, tellDay, UNREADABLE } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 
@@ -60,7 +60,7 @@ export function EndGrantDialog({
   const foresight = useForesight(
     ['end-grant', grant.id, now, until],
     (manner) => send(words.access.ahead, manner),
-    now || until !== base,
+    now || (until !== base && until !== UNREADABLE),
   );
   const end = useAct(() => send(reason, foresight.agreed), onClose);
   const wrong = (field: string) =>

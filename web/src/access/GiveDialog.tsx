@@ -8,7 +8,7 @@ import { useOpenDraft } from '../drafts/gathering';
 import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { TextField } from '../shell/TextField';
-import { dayIn, tellDay } from '../shell/times';
+import { dayIn, tellDay, UNREADABLE } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
@@ -57,7 +57,7 @@ export function GiveDialog({
     ['give', id, wanted, draft?.id],
     (manner) =>
       send({ ...(JSON.parse(wanted) as typeof form), reason: words.access.ahead }, manner),
-    form.subjects.length > 0,
+    form.subjects.length > 0 && from !== UNREADABLE && until !== UNREADABLE,
   );
   const give = useAct(
     () => send({ ...form, reason }, foresight.agreed),

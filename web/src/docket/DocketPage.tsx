@@ -44,6 +44,14 @@ export function DocketPage() {
   const open = order.find((fold) => fold.kind === kind && fold.cases.some((one) => one.id === id));
   const shown = id === undefined ? order[0] : open;
 
+  // What waits for somebody else, or is over, is not in the list; its address still shows it.
+  const apart = useQuery({
+    queryKey: ['case', id],
+    queryFn: () => answer(api.GET('/api/requests/{id}', { params: { path: { id: id ?? '' } } })),
+    enabled: kind === 'request' && docket.data !== undefined && open === undefined,
+  });
+  const about = shown?.cases[0];
+
   const go = (fold: Fold | undefined) => {
     const query = all ? '?all=true' : '';
     navigate(address(fold === undefined ? `/desk/docket${query}` : addressOf(fold) + query));
@@ -76,19 +84,20 @@ export function DocketPage() {
     setDecided(what);
     go(next);
   };
+  const title =
+    id === undefined
+      ? undefined
+      : shown !== undefined && about !== undefined
+        ? headline(shown, about)
+        : apart.data === undefined
+          ? undefined
+          : words.docket.asksFor(apart.data.asker.displayed, apart.data.request.entitlement.title);
   const place = shown === undefined ? 0 : order.indexOf(shown) + 1;
-  const about = shown?.cases[0];
   return (
     <div className={id === undefined ? 'docket' : 'docket open'}>
       <section className="waiting-list" aria-label={words.docket.title}>
         <header>
-          <PageHeading
-            title={
-              id === undefined || shown === undefined || about === undefined
-                ? undefined
-                : `${headline(shown, about)} · ${words.docket.title}`
-            }
-          >
+          <PageHeading title={title === undefined ? undefined : `${title} · ${words.docket.title}`}>
             {words.docket.title}
           </PageHeading>
           <span role="status">

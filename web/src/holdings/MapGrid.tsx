@@ -654,7 +654,7 @@ function Drawn({ cell, head, told }: { cell: Cell; head: RowHead; told: Told }) 
   if (told === 'moves') {
     const gained = cell.count - cell.lost;
     return (
-      <span className="moved mono">
+      <span className="moved mono" aria-hidden>
         {gained > 0 && <span className="gain">+{short(gained)}</span>}
         {cell.lost > 0 && <span className="loss">−{short(cell.lost)}</span>}
       </span>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink } from 'react-router';
 import { answer, api } from '../api/client';
 import { Sign, Uploaded } from '../pictures/Picture';
@@ -11,13 +11,22 @@ import { tellTime } from '../shell/times';
 import { words } from '../words/portal';
 import { useFront } from './front';
 
-/** How many cases wait for the reader on the desk; asked for when the page stands. */
+/** What nobody waits for is asked for so long after the page stands. */
+const LONG_AFTER = 4_000;
+
+/** How many cases wait for the reader on the desk. */
 function DeskCount() {
+  const [stands, setStands] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setStands(true), LONG_AFTER);
+    return () => clearTimeout(timer);
+  }, []);
   const docket = useQuery({
     queryKey: ['docket', false],
     queryFn: () => answer(api.GET('/api/docket', { params: { query: { all: false } } })),
     // Whoever has no docket has no count.
     retry: false,
+    enabled: stands,
   });
   const waiting = docket.data?.forMe ?? 0;
   return waiting > 0 ? <span className="waiting"> {words.portal.toDecide(waiting)}</span> : null;

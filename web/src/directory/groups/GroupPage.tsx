@@ -15,7 +15,7 @@ import { useSession } from '../../shell/session';
 import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
-import { tellDate, tellDay } from '../../shell/times';
+import { tellDate, tellDay, UNREADABLE } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
 import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
@@ -216,7 +216,11 @@ function AddMembers({ group }: { group: Group }) {
         body: { ...form, reason },
       }),
     );
-  const foresight = useForesight(['members-add', group.id, form], send, chosen.length > 0);
+  const foresight = useForesight(
+    ['members-add', group.id, form],
+    send,
+    chosen.length > 0 && until !== UNREADABLE,
+  );
   const add = useAct(
     () => send(foresight.agreed),
     () => {

@@ -15,7 +15,7 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.TreeSet;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
@@ -528,7 +528,7 @@ final class Browser implements AutoCloseable {
   public void close() {
     try {
       driver.get("about:blank");
-      for (String origin : Set.of(stage.base, base)) {
+      for (String origin : new TreeSet<>(List.of(stage.base, base))) {
         driver.executeCdpCommand(
             "Storage.clearDataForOrigin",
             Map.of(

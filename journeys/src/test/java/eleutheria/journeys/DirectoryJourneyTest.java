@@ -29,6 +29,8 @@ class DirectoryJourneyTest {
       browser.type("Filter", "title eq \"Loader\"");
       browser.press("Change the filter: +");
       browser.seesNot("Change the filter");
+      browser.sees("everyone whose title is Loader");
+      browser.click("//summary[.='Exact filter']");
       browser.find("//code[.='title eq \"Loader\"']");
     }
   }

@@ -103,6 +103,7 @@ class HoldingsJourneyTest {
           "{\"subjects\": %s, \"reason\": \"one by one\"}".formatted(safety));
       ines.open("/desk/hints");
       String line = "//li[contains(., 'Ladder Log · User') and contains(., 'grants of their own')]";
+      ines.click(line + "//summary[.='Exact filter']");
       ines.find(line + "//code[.='unit eq \"Safety\"']");
       ines.axe();
       ines.click(line + "//button[.='Draft: a rule instead']");
