@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
@@ -374,15 +374,17 @@ function TakeOut({ spec, name, total }: { spec: Spec; name: string; total: numbe
     });
     const number = response.headers.get('Report-Number') ?? '';
     save(`report-${number}.${format}`, await response.blob());
-    if (format === 'csv') {
-      // A table has no place for where it comes from, so that stands in a file beside it.
+    return { number, format };
+  });
+  // A table has no place for where it comes from, so that stands in a file beside it.
+  const beside = useMutation({
+    mutationFn: async (number: string) => {
       const made = await answer(api.GET('/api/reports-made'));
       const one = made.find((each) => String(each.number) === number);
       if (one !== undefined) {
         save(`report-${number}.txt`, new Blob([words.questions.beside(one)]));
       }
-    }
-    return number;
+    },
   });
   return (
     <>
@@ -403,10 +405,18 @@ function TakeOut({ spec, name, total }: { spec: Spec; name: string; total: numbe
       </Dropdown>
       {take.data !== undefined && (
         <span className="small" role="status">
-          {words.questions.taken(take.data)}
+          {words.questions.taken(take.data.number)}
+          {take.data.format === 'csv' && (
+            <>
+              {' '}
+              <Button variant="link" onClick={() => beside.mutate(take.data.number)}>
+                {words.questions.besideFile}
+              </Button>
+            </>
+          )}
         </span>
       )}
-      <ProblemNote error={take.error} />
+      <ProblemNote error={take.error ?? beside.error} />
     </>
   );
 }

@@ -611,7 +611,8 @@ export const words = {
     position: (n: number) => `Ledger position ${count(n)}`,
     stands: 'Where it stands',
     standsHelp:
-      'A file of it carries this moment, the position and a digest, and can be checked later. With CSV they come in a text file of the same name.',
+      'A file of it carries this moment, the position and a digest, and can be checked later. With CSV they stand in a text file of their own.',
+    besideFile: 'Save its moment, position and digest',
     beside: (one: {
       number: number;
       name: string;

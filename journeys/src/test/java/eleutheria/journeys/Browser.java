@@ -91,7 +91,13 @@ final class Browser implements AutoCloseable {
     options.setExperimentalOption(
         "prefs",
         Map.of(
-            "download.default_directory", downloads.toString(), "intl.accept_languages", "en-GB"));
+            "download.default_directory",
+            downloads.toString(),
+            "intl.accept_languages",
+            "en-GB",
+            // One browser takes many files here, and nobody is there to allow the second.
+            "profile.default_content_setting_values.automatic_downloads",
+            1));
     return new Started(
         new ChromeDriver(
             new ChromeDriverService.Builder()
