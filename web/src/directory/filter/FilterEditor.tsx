@@ -49,7 +49,8 @@ function Several({
   label: string;
 }) {
   const name = useId();
-  const first = attributes[0]?.name ?? '';
+  const empty = line(attributes[0]?.name ?? '', 'eq', []);
+  const add = (part: Shape) => onChange({ ...shape, parts: [...shape.parts, part] });
   const put = (at: number, part: Shape | undefined) =>
     onChange({
       ...shape,
@@ -93,37 +94,20 @@ function Several({
         </div>
       ))}
       <div className="bar">
-        <Button
-          size="sm"
-          variant="outline-primary"
-          onClick={() => onChange({ ...shape, parts: [...shape.parts, line(first, 'eq', [])] })}
-        >
+        <Button size="sm" variant="outline-primary" onClick={() => add(empty)}>
           {words.filter.add}
         </Button>
         <Button
           size="sm"
           variant="link"
-          onClick={() =>
-            onChange({
-              ...shape,
-              parts: [...shape.parts, group('except', [group('any', [line(first, 'eq', [])])])],
-            })
-          }
+          onClick={() => add(group('except', [group('any', [empty])]))}
         >
           {words.filter.addExcept}
         </Button>
         <Button
           size="sm"
           variant="link"
-          onClick={() =>
-            onChange({
-              ...shape,
-              parts: [
-                ...shape.parts,
-                group(shape.kind === 'all' ? 'any' : 'all', [line(first, 'eq', [])]),
-              ],
-            })
-          }
+          onClick={() => add(group(shape.kind === 'all' ? 'any' : 'all', [empty]))}
         >
           {words.filter.addGroup}
         </Button>
