@@ -70,6 +70,7 @@ export function LedgerPage() {
       <search className="bar">
         <FindField label={words.ledger.find} style={{ width: '19rem' }} />
         <Form.Select
+          style={{ width: '15rem' }}
           aria-label={words.ledger.act}
           value={act}
           onChange={(event) => set({ act: event.target.value })}

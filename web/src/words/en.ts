@@ -11,6 +11,9 @@ function ordinal(n: number): string {
   return `${n}${ends[new Intl.PluralRules('en', { type: 'ordinal' }).select(n)] ?? 'th'}`;
 }
 
+/** What the server says of what stood there from the beginning. */
+const SETUP = 'the set-up';
+
 /** What is done to some of those that are alike. */
 function ofAlike(what: string, n: number, of: number): string {
   return of === 1
@@ -950,7 +953,9 @@ export const words = {
     ends: 'Ends',
     more: (n: number) => `and in ${many(n, 'other way', 'other ways')}`,
     given: (how: string, request: string | null, by: string | null, day: string) =>
-      `${how}${request === null ? '' : ` ${request}`}${by === null ? '' : ` by ${by}`}, ${day}`,
+      by === SETUP
+        ? `came with the set-up, ${day}`
+        : `${how}${request === null ? '' : ` ${request}`}${by === null ? '' : ` by ${by}`}, ${day}`,
     covers: (n: number) => `covers ${many(n, 'person', 'people')}`,
     signs: {
       person: 'given to the person',

@@ -223,7 +223,7 @@ class SliceJourneyTest {
     oda.seesNot("Quay Clock · Reader ends after");
     oda.find("//a[starts-with(@href, '/go/')][.//b[.='Quay Clock']]");
     // The last one goes, and with it the tile from the open browser.
-    ines.press("End the grant to unit eq \"Ticketing\"");
+    ines.press("End the grant to everyone whose unit is Ticketing");
     ines.sees("people lose Quay Clock · Reader");
     ines.type(WHY, "Only Safety needs it");
     ines.press("End the grant: ");
