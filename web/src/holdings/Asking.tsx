@@ -3,7 +3,7 @@ import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api } from '../api/client';
-import { FilterField } from '../directory/groups/FilterField';
+import { FilterField, useTriedFilter } from '../directory/groups/FilterField';
 import { useAddress } from '../shell/addresses';
 import { useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
@@ -52,6 +52,7 @@ export function AskedBar({ children }: { children?: ReactNode }) {
   const { day } = useLens();
   const { zone } = useSession();
   const [filtering, setFiltering] = useState(false);
+  const where = useTriedFilter(get('where'));
   const [timing, setTiming] = useState(false);
   const only = get('only') === '' ? [] : get('only').split(',');
   const weights = get('weights') === '' ? [] : get('weights').split(',');
@@ -94,7 +95,7 @@ export function AskedBar({ children }: { children?: ReactNode }) {
         onClick={() => setFiltering(!filtering)}
       >
         {words.holdings.people}{' '}
-        <b>{get('where') === '' ? words.holdings.everybody : get('where')}</b>
+        <b>{get('where') === '' ? words.holdings.everybody : (where?.words ?? get('where'))}</b>
       </button>
       <button
         type="button"

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { useNavigate, useParams } from 'react-router';
 import { answer, api, raw, type Schemas } from '../api/client';
+import { useTriedFilter } from '../directory/groups/FilterField';
 import { useAddress } from '../shell/addresses';
 import { save } from '../shell/download';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
@@ -64,6 +65,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
   const inAddress = useAsked();
   const [saving, setSaving] = useState(false);
   const [choosing, setChoosing] = useState(false);
+  const where = useTriedFilter(question?.spec.asked.where ?? '');
   const own = get('columns') === '' ? undefined : get('columns').split(',');
   // What a kept question asks stands in it; what a new one asks, in the address.
   const kept: Spec =
@@ -144,7 +146,7 @@ function Whole({ question }: { question: Schemas['QuestionView'] | undefined }) 
           <AskedBar />
         ) : (
           <p className="small" style={{ margin: 0 }}>
-            {words.questions.asks(tellSpec(question.spec))}{' '}
+            {words.questions.asks(tellSpec(question.spec, where?.words))}{' '}
             <Button
               variant="link"
               onClick={() =>
@@ -207,7 +209,7 @@ function ask(spec: Spec, offset: number, limit: number) {
 }
 
 /** What a question asks, in a few words. */
-function tellSpec(spec: Spec): string {
+function tellSpec(spec: Spec, where: string | null | undefined): string {
   const { asked } = spec;
   return (
     [
@@ -224,7 +226,7 @@ function tellSpec(spec: Spec): string {
               : (words.holdings.marks[one] ?? one),
           )
           .join(', '),
-      asked.where,
+      where ?? asked.where,
       asked.apps?.length && words.questions.apps(asked.apps.length),
       asked.entitlements?.length && words.holdings.someColumns(asked.entitlements.length),
       asked.against && words.holdings.since(tellTime(asked.against)),
