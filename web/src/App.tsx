@@ -1,5 +1,5 @@
-import { lazy, Suspense } from 'react';
-import { Navigate, Route, Routes } from 'react-router';
+import { lazy, Suspense, useLayoutEffect } from 'react';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { FrontPage } from './portal/FrontPage';
 import { GoPage } from './portal/GoPage';
 import { PasswordAgain } from './shell/PasswordAgain';
@@ -66,6 +66,12 @@ export function App() {
 
 function Inside() {
   const { signed } = useSession();
+  const { pathname } = useLocation();
+  // Until the page is there that gives itself a title, and where none comes.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each address begins without one
+  useLayoutEffect(() => {
+    document.title = words.product;
+  }, [pathname]);
   return (
     <Suspense fallback={<Loading what={words.product} />}>
       <Routes>

@@ -9,8 +9,8 @@ import { BrowserRouter } from 'react-router';
 import { App } from './App';
 import { Problem } from './api/client';
 import { tellCutText } from './shell/cutText';
-import { keepUnreadableDays } from './shell/DateInput';
 import { keepFocus } from './shell/keptFocus';
+import { keepUnfinished } from './shell/unfinished';
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -40,7 +40,7 @@ if (root !== null) {
 }
 
 keepFocus(document);
-keepUnreadableDays(document);
+keepUnfinished(document);
 tellCutText(document);
 
 // What the browser has kept of a page that was left is read anew.

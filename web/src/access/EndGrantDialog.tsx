@@ -73,9 +73,7 @@ export function EndGrantDialog({
       act={
         now
           ? words.access.endGrant(losers(foresight))
-          : words.access.setEnd(
-              until === '' ? words.shell.noEnd : words.shell.until(tellDay(until)),
-            )
+          : words.access.setEnd(until === '' ? null : tellDay(until))
       }
       foresight={foresight}
       stale={now ? undefined : stale}

@@ -9,7 +9,7 @@ import { Sign } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { isTyping } from '../shell/keys';
 import { DeskLink, useDeskAddress, useLens } from '../shell/lens';
-import { PageHeading } from '../shell/PageHeading';
+import { PageHeading, Within } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
@@ -129,65 +129,69 @@ export function DocketPage() {
           </div>
         ))}
       </section>
-      <section className="case" aria-label={words.docket.case}>
-        <nav className="case-bar" aria-label={words.docket.title}>
-          <DeskLink to={`/desk/docket${all ? '?all=true' : ''}`}>‹ {words.docket.title}</DeskLink>
-          {place > 0 && <span className="mono">{words.docket.place(place, order.length)}</span>}
-          <span className="grow" />
-          {following !== undefined && (
-            <DeskLink to={addressOf(following) + (all ? '?all=true' : '')}>
-              {words.docket.nextCase} ›
-            </DeskLink>
+      <Within.Provider value={true}>
+        <section className="case" aria-label={words.docket.case}>
+          <nav className="case-bar" aria-label={words.docket.title}>
+            <DeskLink to={`/desk/docket${all ? '?all=true' : ''}`}>‹ {words.docket.title}</DeskLink>
+            {place > 0 && <span className="mono">{words.docket.place(place, order.length)}</span>}
+            <span className="grow" />
+            {following !== undefined && (
+              <DeskLink to={addressOf(following) + (all ? '?all=true' : '')}>
+                {words.docket.nextCase} ›
+              </DeskLink>
+            )}
+          </nav>
+          {decided !== undefined && (
+            <TakeBack
+              key={decided.until}
+              decided={decided}
+              onOver={() => setDecided(undefined)}
+              onBack={() => {
+                setDecided(undefined);
+                navigate(
+                  address(`/desk/docket/request/${decided.ids[0]}${all ? '?all=true' : ''}`),
+                );
+              }}
+            />
           )}
-        </nav>
-        {decided !== undefined && (
-          <TakeBack
-            key={decided.until}
-            decided={decided}
-            onOver={() => setDecided(undefined)}
-            onBack={() => {
-              setDecided(undefined);
-              navigate(address(`/desk/docket/request/${decided.ids[0]}${all ? '?all=true' : ''}`));
-            }}
-          />
-        )}
-        {shown !== undefined && shown.kind === 'request' ? (
-          <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
-        ) : shown !== undefined && shown.kind === 'draft' ? (
-          <DraftPage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
-        ) : shown !== undefined && shown.kind === 'rule' ? (
-          <div>
-            <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
-          </div>
-        ) : shown !== undefined && shown.kind === 'proposal' ? (
-          <ProposalCase
-            key={shown.cases[0]?.id}
-            id={shown.cases[0]?.id ?? ''}
-            onDecided={() => onDecided(undefined)}
-          />
-        ) : shown !== undefined && shown.kind === 'report' ? (
-          <ReportCase
-            key={shown.cases[0]?.id}
-            id={shown.cases[0]?.id ?? ''}
-            onDecided={() => onDecided(undefined)}
-          />
-        ) : shown !== undefined && shown.kind === 'ledger' ? (
-          <LedgerCase fold={shown} />
-        ) : shown !== undefined ? (
-          <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
-        ) : kind === 'draft' && id !== undefined ? (
-          <DraftPage key={id} id={id} />
-        ) : kind === 'proposal' && id !== undefined ? (
-          <ProposalCase key={id} id={id} onDecided={() => onDecided(undefined)} />
-        ) : kind === 'report' && id !== undefined ? (
-          <ReportCase key={id} id={id} onDecided={() => onDecided(undefined)} />
-        ) : kind === 'request' && id !== undefined ? (
-          // It waits for somebody else, or is over: its address still shows it.
-          <RequestCase key={id} id={id} onDecided={onDecided} />
-        ) : (
-          <Empty title={words.docket.empty}>{words.docket.emptyHelp}</Empty>
-        )}
-      </section>
+          {shown !== undefined && shown.kind === 'request' ? (
+            <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
+          ) : shown !== undefined && shown.kind === 'draft' ? (
+            <DraftPage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
+          ) : shown !== undefined && shown.kind === 'rule' ? (
+            <div>
+              <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
+            </div>
+          ) : shown !== undefined && shown.kind === 'proposal' ? (
+            <ProposalCase
+              key={shown.cases[0]?.id}
+              id={shown.cases[0]?.id ?? ''}
+              onDecided={() => onDecided(undefined)}
+            />
+          ) : shown !== undefined && shown.kind === 'report' ? (
+            <ReportCase
+              key={shown.cases[0]?.id}
+              id={shown.cases[0]?.id ?? ''}
+              onDecided={() => onDecided(undefined)}
+            />
+          ) : shown !== undefined && shown.kind === 'ledger' ? (
+            <LedgerCase fold={shown} />
+          ) : shown !== undefined ? (
+            <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
+          ) : kind === 'draft' && id !== undefined ? (
+            <DraftPage key={id} id={id} />
+          ) : kind === 'proposal' && id !== undefined ? (
+            <ProposalCase key={id} id={id} onDecided={() => onDecided(undefined)} />
+          ) : kind === 'report' && id !== undefined ? (
+            <ReportCase key={id} id={id} onDecided={() => onDecided(undefined)} />
+          ) : kind === 'request' && id !== undefined ? (
+            // It waits for somebody else, or is over: its address still shows it.
+            <RequestCase key={id} id={id} onDecided={onDecided} />
+          ) : (
+            <Empty title={words.docket.empty}>{words.docket.emptyHelp}</Empty>
+          )}
+        </section>
+      </Within.Provider>
     </div>
   );
 }

@@ -253,6 +253,15 @@ describe('a case on the docket', () => {
     expect(decided).toHaveLength(0);
   });
 
+  it('says the end that a yes gives, also where the field is cleared', async () => {
+    open(caseOf());
+    const button = await screen.findByRole('button', { name: /^Approve/ });
+    const asked = button.textContent;
+    expect(asked).toContain('2027');
+    fireEvent.change(screen.getByLabelText('until'), { target: { value: '' } });
+    expect(button.textContent).toBe(asked);
+  });
+
   it('leaves out whoever is not ticked', async () => {
     const fold: Fold = {
       kind: 'request',

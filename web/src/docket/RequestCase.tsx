@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Steps } from '../requests/Steps';
-import { DateInput, unreadableIn } from '../shell/DateInput';
+import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
 import { DeskLink } from '../shell/lens';
 import { useFresh } from '../shell/PasswordAgain';
@@ -12,6 +12,7 @@ import { useSession } from '../shell/session';
 import { useSettled } from '../shell/settled';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { addDays, dayIn, isDay, lastDay, tellDate, tellDay } from '../shell/times';
+import { unfinishedIn } from '../shell/unfinished';
 import { useAct } from '../shell/useAct';
 import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
@@ -450,6 +451,8 @@ function Decide({
   const asked = request.lastDay ?? request.until ?? '';
   const form = useUnsent(`decide ${request.id}`, { until: asked, text: '' });
   const { until, text } = form.value;
+  // A yes without a day leaves the end as it was asked for.
+  const gives = until === '' ? asked : until;
   const bar = useRef<HTMLDivElement>(null);
   const [wanting, setWanting] = useState(false);
   const [told, setTold] = useState<Told[]>([]);
@@ -521,13 +524,13 @@ function Decide({
   );
   const settled = useSettled();
   const may = data.step !== null && (data.mine || data.stepIn);
-  const unreadable = () => {
-    const field = bar.current === null ? undefined : unreadableIn(bar.current);
+  const unfinished = () => {
+    const field = bar.current === null ? undefined : unfinishedIn(bar.current);
     field?.focus();
     return field !== undefined;
   };
   const yes = () => {
-    if (ids.length === 0 || unreadable()) {
+    if (ids.length === 0 || unfinished()) {
       return;
     }
     if ((data.stepIn || open.length > 0) && text.trim() === '') {
@@ -658,7 +661,7 @@ function Decide({
           onClick={yes}
         >
           {open.length > 0 ? words.docket.yesAnswered : words.docket.yes(ids.length, of)}
-          {until === '' ? `, ${words.shell.noEnd}` : `, ${words.shell.until(tellDay(until))}`}{' '}
+          {`, ${gives === '' ? words.shell.noEnd : words.shell.until(tellDay(gives))}`}{' '}
           <kbd aria-hidden>Y</kbd>
         </Button>
         <Button

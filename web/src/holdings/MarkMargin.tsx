@@ -225,7 +225,10 @@ export function MarkMargin({
 
 /** The same question, of what is unused alone. */
 function onlyUnused(question: string): string {
-  return `${question}${question.includes('?') ? '&' : '?'}only=unused`;
+  const [path = '', query = ''] = question.split('?');
+  const asked = new URLSearchParams(query);
+  asked.set('only', 'unused');
+  return `${path}?${asked}`;
 }
 
 /** Rows as one filter over the attributes that they are made of. */

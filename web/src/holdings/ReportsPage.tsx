@@ -125,15 +125,17 @@ function Outcome({ of }: { of: Schemas['CheckView'] }) {
   if (of.report === null) {
     return <div className="note loss">{words.made.unknown}</div>;
   }
-  // What the facts do not keep says nothing against it.
-  const good = of.ledger && of.facts !== 'no' && of.file !== false;
+  const wrong = !of.ledger || of.facts === 'no' || of.file === false;
+  // Where neither the file nor the facts were compared, nothing is shown yet.
+  const good = !wrong && (of.file === true || of.facts === 'yes');
   return (
     <>
       <h2>
         {words.made.of(of.report.number)} <span className="dim">{of.report.name}</span>
       </h2>
-      <div className={good ? 'note calm' : 'note loss'}>
-        <b>{good ? words.made.good : words.made.wrong}</b> {words.made.covers}
+      <div className={good ? 'note calm' : wrong ? 'note loss' : 'note wait'}>
+        <b>{good ? words.made.good : wrong ? words.made.wrong : words.made.open}</b>{' '}
+        {words.made.covers}
       </div>
       <ul className="plain">
         {of.file !== null && <li>{of.file ? words.made.fileSame : words.made.fileOther}</li>}

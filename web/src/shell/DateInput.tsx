@@ -1,4 +1,4 @@
-import { type ComponentProps, useId, useState } from 'react';
+import { type ComponentProps, useEffect, useId, useRef, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { words } from '../words/portal';
 import { tellDay, UNREADABLE } from './times';
@@ -25,6 +25,20 @@ export function DateInput({
 } & Control) {
   const id = useId();
   const [wrong, setWrong] = useState<string>();
+  const field = useRef<HTMLInputElement>(null);
+  // Another day was set from outside: what was half typed goes with what was said of it.
+  useEffect(() => {
+    const typed = field.current;
+    if (value !== UNREADABLE && typed !== null) {
+      if (value === '' && typed.validity.badInput) {
+        typed.value = '';
+      }
+      const { badInput, rangeUnderflow, rangeOverflow } = typed.validity;
+      if (!badInput && !rangeUnderflow && !rangeOverflow) {
+        setWrong(undefined);
+      }
+    }
+  }, [value]);
   const look = (field: HTMLInputElement, left: boolean) => {
     const { badInput, rangeUnderflow, rangeOverflow } = field.validity;
     const day = badInput ? UNREADABLE : field.value;
@@ -49,6 +63,7 @@ export function DateInput({
     <>
       <Form.Control
         {...control}
+        ref={field}
         type="date"
         min={min}
         max={max}
@@ -60,7 +75,7 @@ export function DateInput({
             .filter(Boolean)
             .join(' ') || undefined
         }
-        data-unreadable={unreadable || wrong !== undefined ? '' : undefined}
+        data-unfinished={unreadable || wrong !== undefined ? '' : undefined}
         onChange={(event) => look(event.target as HTMLInputElement, false)}
         onKeyUp={(event) => look(event.target as HTMLInputElement, false)}
         onBlur={(event) => look(event.target as HTMLInputElement, true)}
@@ -72,29 +87,4 @@ export function DateInput({
       )}
     </>
   );
-}
-
-/** No form is sent while a day in it cannot be read: the field is gone to instead. */
-export function keepUnreadableDays(page: Document): void {
-  page.addEventListener(
-    'submit',
-    (event) => {
-      const field =
-        event.target instanceof HTMLFormElement ? unreadableIn(event.target) : undefined;
-      if (field !== undefined) {
-        event.preventDefault();
-        event.stopPropagation();
-        field.focus();
-        // Leaving it is when it says what is wrong.
-        field.blur();
-        field.focus();
-      }
-    },
-    true,
-  );
-}
-
-/** The first day in a form that cannot be read. */
-export function unreadableIn(form: ParentNode): HTMLElement | undefined {
-  return form.querySelector<HTMLElement>('[data-unreadable]') ?? undefined;
 }

@@ -1,9 +1,12 @@
-import { type ComponentProps, useEffect, useRef } from 'react';
+import { type ComponentProps, createContext, useContext, useEffect, useRef } from 'react';
 import { useLocation } from 'react-router';
 import { words } from '../words/portal';
 
 /** The address at which the page was loaded; there the focus stays where the browser puts it. */
 let shownAt: string | undefined;
+
+/** Whether a page is shown within another, as a case on the docket is: it has the title then. */
+export const Within = createContext(false);
 
 /** What a page is about: its heading, the document's title, and where the focus goes when it opens. */
 export function PageHeading({
@@ -17,7 +20,11 @@ export function PageHeading({
   const heading = useRef<HTMLHeadingElement>(null);
   const { pathname } = useLocation();
   const opened = useRef(pathname);
+  const within = useContext(Within);
   useEffect(() => {
+    if (within) {
+      return;
+    }
     const told = title ?? heading.current?.textContent ?? '';
     const whole = told === '' ? words.product : `${told.trim()} · ${words.product}`;
     if (document.title !== whole) {
@@ -25,6 +32,9 @@ export function PageHeading({
     }
   });
   useEffect(() => {
+    if (within) {
+      return;
+    }
     const before = shownAt;
     shownAt = opened.current;
     if (before === undefined || before === opened.current) {
@@ -35,10 +45,11 @@ export function PageHeading({
     if (at === null || at.closest('main, [role=dialog]') === null) {
       heading.current?.focus({ preventScroll: true });
     }
-  }, []);
+  }, [within]);
+  const Heading = within ? 'h2' : 'h1';
   return (
-    <h1 tabIndex={-1} {...rest} ref={heading}>
+    <Heading tabIndex={-1} {...rest} ref={heading}>
       {children}
-    </h1>
+    </Heading>
   );
 }

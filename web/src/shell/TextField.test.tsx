@@ -4,10 +4,10 @@ import { useState } from 'react';
 import { afterEach, expect, test } from 'vitest';
 import { Problem } from '../api/client';
 import { problem } from '../testing/page';
-import { keepUnreadableDays } from './DateInput';
 import { ProblemNote } from './states';
 import { TextField } from './TextField';
 import { UNREADABLE } from './times';
+import { keepUnfinished } from './unfinished';
 
 afterEach(cleanup);
 
@@ -22,6 +22,9 @@ function Dated({ onSent }: { onSent: (day: string) => void }) {
       }}
     >
       <TextField id="until" type="date" label="Until" value={day} onChange={setDay} />
+      <button type="button" onClick={() => setDay('2027-02-28')}>
+        90 days
+      </button>
       <output>{day}</output>
     </form>
   );
@@ -36,7 +39,7 @@ function halfTyped(field: HTMLElement, so: boolean) {
 }
 
 test('a half typed day is neither a day nor none, is told, and is not sent', () => {
-  keepUnreadableDays(document);
+  keepUnfinished(document);
   const sent: string[] = [];
   render(<Dated onSent={(day) => sent.push(day)} />);
   const field = screen.getByLabelText('Until');
@@ -55,6 +58,19 @@ test('a half typed day is neither a day nor none, is told, and is not sent', () 
   expect(screen.queryByText(/This date is not complete/)).toBeNull();
   fireEvent.submit(form);
   expect(sent).toEqual(['2027-03-31']);
+});
+
+test('a day that is chosen instead takes what was said of the half typed one away', async () => {
+  render(<Dated onSent={() => {}} />);
+  const field = screen.getByLabelText('Until');
+  halfTyped(field, true);
+  fireEvent.keyUp(field);
+  fireEvent.blur(field);
+  expect(screen.getByText(/This date is not complete/)).toBeTruthy();
+  halfTyped(field, false);
+  await userEvent.click(screen.getByRole('button', { name: '90 days' }));
+  expect(screen.queryByText(/This date is not complete/)).toBeNull();
+  expect(field.getAttribute('data-unfinished')).toBeNull();
 });
 
 function Two({ error }: { error: Problem | null }) {

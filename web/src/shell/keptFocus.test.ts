@@ -36,6 +36,13 @@ test('comes back to a button that could not be pressed for a moment', async () =
   await vi.waitFor(() => expect(document.activeElement).toBe(button));
 });
 
+test('goes there too when the button that had the focus already is pressed again', async () => {
+  at('yes').focus();
+  at('yes').dispatchEvent(new Event('pointerdown', { bubbles: true }));
+  at('bar').remove();
+  await vi.waitFor(() => expect(document.activeElement?.textContent).toBe('Mina Sato asks'));
+});
+
 test('stays away from whoever has left on purpose, or gone on', async () => {
   at('yes').focus();
   at('other').focus();

@@ -41,9 +41,13 @@ export function keepFocus(page: Document): () => void {
       }
     }
   };
-  // Whoever presses beside everything has left on purpose.
-  const leaves = () => {
-    last = undefined;
+  // Whoever presses beside what has the focus has left it on purpose.
+  const leaves = (event: Event) => {
+    const at = page.activeElement;
+    const within = event.target instanceof Node && at?.contains(event.target);
+    if (at === page.body || !within) {
+      last = undefined;
+    }
   };
   const mend = () => {
     if (last === undefined || (page.activeElement !== page.body && page.activeElement !== null)) {

@@ -5,6 +5,13 @@ import { useFresh } from './PasswordAgain';
 import { say } from './said';
 import { noteAct } from './settled';
 
+/** Whether an act was not done, but stands in the open draft now. */
+function gathered(result: unknown): boolean {
+  return (
+    typeof result === 'object' && result !== null && 'edit' in result && Number(result.edit) > 0
+  );
+}
+
 /**
  * An act on the desk; what is shown is read anew after it. Where it needs a fresh sign-in, the
  * password is asked for in place.
@@ -23,7 +30,7 @@ export function useAct<Input = void, Result = unknown>(
       noteAct();
       done?.(result);
       if (said !== undefined) {
-        say(words.shell.done(said));
+        say(gathered(result) ? words.shell.intoDraft(said) : words.shell.done(said));
       }
       await queries.invalidateQueries();
     },

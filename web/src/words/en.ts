@@ -29,7 +29,9 @@ export const words = {
   filter: {
     everyone: 'Everyone for whom',
     except: 'Except those for whom',
-    grouped: 'And those for whom',
+    exceptAny: 'or anyone but those for whom',
+    grouped: { all: 'and', any: 'or' },
+    unfinished: 'Choose a value, or remove this condition.',
     how: 'How many of the conditions must be true',
     all: 'all of this is true',
     any: 'any of this is true',
@@ -49,7 +51,7 @@ export const words = {
     sayings: {
       eq: 'is',
       'not-eq': 'is not',
-      ne: 'is anything but',
+      ne: 'is something other than',
       sw: 'begins with',
       ew: 'ends with',
       co: 'contains',
@@ -704,6 +706,7 @@ export const words = {
     of: (n: number) => `Report ${n}`,
     good: 'Genuine.',
     wrong: 'Not genuine.',
+    open: 'Check its file to be sure.',
     covers: 'The check covers:',
     fileSame: 'The file is the one that was given out, to the byte.',
     fileOther: 'The file is another one.',
@@ -941,7 +944,8 @@ export const words = {
       n === 0
         ? 'End the grant: nobody loses anything'
         : `End the grant: ${many(n, 'person loses', 'people lose')} it`,
-    setEnd: (until: string) => `Change it: ${until}`,
+    setEnd: (day: string | null) =>
+      day === null ? 'Let it go on with no end' : `Let it end after ${day}`,
     changeEnd: 'Change',
     changeEndOf: (name: string) => `Change the last day of the grant to ${name}`,
     holdsNothing: 'You hold nothing yet',
@@ -1050,7 +1054,7 @@ export const words = {
     sayWhyNot: 'Say why not; who asked reads it.',
     yes: (n: number, of: number) => ofAlike('Approve', n, of),
     no: (n: number, of: number) => ofAlike('Refuse', n, of),
-    place: (at: number, of: number) => `${count(at)} of ${count(of)}`,
+    place: (at: number, of: number) => `${count(at)} of ${count(of)} in the list`,
     nextCase: 'Next',
     openOne: (who: string) => `Open the request of ${who}`,
     openShort: 'Open',
@@ -1705,7 +1709,8 @@ export const words = {
           : `; for ${count(idle)} of them what gives it stays, without effect`,
     lastNote:
       '; an app that is a plain link is not told: its owner ends the account and the session there',
-    rest: (sources: string[]) => `; ${sources.join(' and ')} remains`,
+    rest: (sources: string[]) =>
+      `; ${sources.join(' and ')} ${sources.length === 1 ? 'remains' : 'remain'}`,
     restUntil: (day: string) => `, for the first of them until the end of ${day}`,
     sources: {
       hand: 'another grant by an administrator',
@@ -1917,10 +1922,10 @@ export const words = {
       'draft.take-back': 'took a draft back',
       'draft.hold': 'held a draft',
       'access.hand-back': 'handed access back',
-      'brought.put-forward': 'put an app forward',
-      'brought.withdraw': 'withdrew an app put forward',
-      'brought.accept': 'accepted an app put forward',
-      'brought.refuse': 'refused an app put forward',
+      'brought.put-forward': 'suggested an app',
+      'brought.withdraw': 'withdrew a suggested app',
+      'brought.accept': 'accepted a suggested app',
+      'brought.refuse': 'declined a suggested app',
       'brought.list': 'listed an app that people may bring',
       'brought.change': 'changed an app that people may bring',
       'brought.unlist': 'took an app off the list of what people may bring',

@@ -20,6 +20,7 @@ export const words = {
     waitsFor: (who: string) =>
       `Waiting for ${who}, whose large change is being saved. It goes on by itself; nothing typed is lost.`,
     done: (what: string) => `Done: ${what}.`,
+    intoDraft: (what: string) => `Added to the draft: ${what}.`,
     keptFromBefore: 'What you typed earlier is still here.',
     startAgain: 'Start again',
     foundSome: (n: number) => `${n} found; arrows to move, Enter to choose`,

@@ -7,8 +7,9 @@ import { DateInput } from '../../shell/DateInput';
 import { words } from '../../words/en';
 import {
   type Attribute,
+  begun,
   group,
-  line,
+  isWhole,
   SAYINGS,
   type Shape,
   saying,
@@ -33,6 +34,7 @@ export function FilterEditor({
       attributes={attributes}
       onChange={onChange}
       label={words.filter.everyone}
+      alone={whole.parts.length < 2}
     />
   );
 }
@@ -42,14 +44,17 @@ function Several({
   attributes,
   onChange,
   label,
+  alone = false,
 }: {
   shape: Shape;
   attributes: Attribute[];
   onChange: (shape: Shape) => void;
   label: string;
+  /** Whether a condition without a value may stand here: there is no other yet. */
+  alone?: boolean;
 }) {
   const name = useId();
-  const empty = line(attributes[0]?.name ?? '', 'eq', []);
+  const empty = begun(attributes);
   const add = (part: Shape) => onChange({ ...shape, parts: [...shape.parts, part] });
   const put = (at: number, part: Shape | undefined) =>
     onChange({
@@ -82,6 +87,8 @@ function Several({
             attributes={attributes}
             onChange={(next) => put(at, next)}
             place={at + 1}
+            within={shape.kind === 'any' ? 'any' : 'all'}
+            alone={alone}
           />
           <Button
             variant="link"
@@ -121,11 +128,16 @@ function Part({
   attributes,
   onChange,
   place,
+  within,
+  alone,
 }: {
   shape: Shape;
   attributes: Attribute[];
   onChange: (shape: Shape) => void;
   place: number;
+  /** How it is bound to those beside it. */
+  within: 'all' | 'any';
+  alone: boolean;
 }) {
   const said = sayingOf(shape);
   if (said === undefined) {
@@ -137,21 +149,30 @@ function Part({
       <Several
         shape={inner.kind === 'all' || inner.kind === 'any' ? inner : group('any', [inner])}
         attributes={attributes}
-        label={shape.kind === 'except' ? words.filter.except : words.filter.grouped}
+        label={
+          shape.kind !== 'except'
+            ? words.filter.grouped[within]
+            : within === 'any'
+              ? words.filter.exceptAny
+              : words.filter.except
+        }
         onChange={(next) => onChange(shape.kind === 'except' ? group('except', [next]) : next)}
       />
     );
   }
-  const type = attributes.find((one) => one.name === said.attribute)?.type ?? 'text';
+  const typeOf = (name: string) => attributes.find((one) => one.name === name)?.type ?? 'text';
+  const first = (name: string) => SAYINGS[typeOf(name)]?.[0] ?? 'eq';
+  const type = typeOf(said.attribute);
   const sayings = SAYINGS[type] ?? [];
   const values = valuesOf(shape);
   const bare = said.saying === 'present' || said.saying === 'empty';
+  const unfinished = !alone && !bare && !isWhole(saying(said.attribute, said.saying, values));
   return (
     <div className="bar">
       <Form.Select
         aria-label={words.filter.attribute(place)}
         value={said.attribute}
-        onChange={(event) => onChange(saying(event.target.value, 'eq', []))}
+        onChange={(event) => onChange(saying(event.target.value, first(event.target.value), []))}
       >
         {attributes.map((one) => (
           <option key={one.name} value={one.name}>
@@ -177,9 +198,11 @@ function Part({
           several={said.saying === 'eq' || said.saying === 'not-eq'}
           place={place}
           values={values}
+          unfinished={unfinished}
           onChange={(next) => onChange(saying(said.attribute, said.saying, next))}
         />
       )}
+      {unfinished && <span className="invalid-feedback">{words.filter.unfinished}</span>}
     </div>
   );
 }
@@ -190,6 +213,7 @@ function Values({
   several,
   place,
   values,
+  unfinished,
   onChange,
 }: {
   attribute: string;
@@ -197,8 +221,10 @@ function Values({
   several: boolean;
   place: number;
   values: string[];
+  unfinished: boolean;
   onChange: (values: string[]) => void;
 }) {
+  const mark = { 'data-unfinished': unfinished ? '' : undefined };
   const label = words.filter.value(place);
   const list = useId();
   const known = useQuery({
@@ -210,6 +236,7 @@ function Values({
   if (type === 'yesno') {
     return (
       <Form.Select
+        {...mark}
         aria-label={label}
         value={values[0] ?? ''}
         onChange={(event) => onChange(event.target.value === '' ? [] : [event.target.value])}
@@ -238,6 +265,7 @@ function Values({
         <span key={at} className="value">
           {at > 0 && <span className="dim">{words.filter.or} </span>}
           <Form.Control
+            {...(value === '' ? mark : {})}
             aria-label={at === 0 ? label : words.filter.otherValue(place, at + 1)}
             list={list}
             type={type === 'number' ? 'number' : 'text'}

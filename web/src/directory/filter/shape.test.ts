@@ -29,6 +29,10 @@ test('groups are bound where they must be, and nowhere else', () => {
   );
 });
 
+test('a half typed day is no value', () => {
+  expect(isWhole(line('firstDay', 'gt', ['unreadable']))).toBe(false);
+});
+
 test('what is not complete yet is left out', () => {
   const half = line('unit', 'eq', []);
   expect(isWhole(half)).toBe(false);

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client';
+import { UNREADABLE } from '../../shell/times';
 
 /** A filter in parts, as the server reads it (ShapeView). */
 export type Shape = Schemas['ShapeView'];
@@ -11,11 +12,18 @@ export const SAYINGS: Record<string, string[]> = {
   number: ['eq', 'not-eq', 'gt', 'ge', 'lt', 'le', 'present', 'empty'],
   day: ['eq', 'not-eq', 'gt', 'ge', 'lt', 'le', 'present', 'empty'],
   yesno: ['eq', 'present', 'empty'],
-  person: ['eq', 'not-eq', 'present', 'empty'],
+  // A person is named by an id, which is written as text alone.
+  person: ['present', 'empty'],
 };
 
 export function line(attribute: string, operator: string, values: string[]): Shape {
   return { kind: 'line', parts: [], attribute, operator, values };
+}
+
+/** A condition that waits for its value. */
+export function begun(attributes: Attribute[]): Shape {
+  const first = attributes.find((one) => one.type !== 'person');
+  return line(first?.name ?? '', 'eq', []);
 }
 
 export function group(kind: 'all' | 'any' | 'except', parts: Shape[]): Shape {
@@ -67,7 +75,9 @@ export function saying(attribute: string, wanted: string, values: string[]): Sha
 /** Whether nothing is missing in a part. */
 export function isWhole(shape: Shape): boolean {
   return shape.kind === 'line'
-    ? shape.attribute !== '' && shape.values.length > 0 && shape.values.every((one) => one !== '')
+    ? shape.attribute !== '' &&
+        shape.values.length > 0 &&
+        shape.values.every((one) => one !== '' && one !== UNREADABLE)
     : shape.kind === 'present'
       ? shape.attribute !== ''
       : shape.parts.length > 0 && shape.parts.some(isWhole);

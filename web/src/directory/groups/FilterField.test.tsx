@@ -79,6 +79,12 @@ describe('a filter', () => {
     expect(document.querySelector('output')?.textContent).toBe(
       '(unit eq "Ticketing" or unit eq "Yard") and grade ge 12',
     );
+    // A condition without its value is not passed over in silence.
+    await userEvent.click(screen.getByRole('button', { name: 'Add a condition' }));
+    expect(screen.getByText('Choose a value, or remove this condition.')).toBeTruthy();
+    expect(document.querySelectorAll('[data-unfinished]')).toHaveLength(1);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove condition 3' }));
+    expect(document.querySelector('[data-unfinished]')).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Remove condition 1' }));
     expect(document.querySelector('output')?.textContent).toBe('grade ge 12');
   });

@@ -5,7 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, type Schemas } from '../../api/client';
 import { words } from '../../words/en';
 import { FilterEditor } from '../filter/FilterEditor';
-import { group, line, type Shape, textOf } from '../filter/shape';
+import { begun, group, type Shape, textOf } from '../filter/shape';
 
 /** The text as it is some moments after the last key. */
 function useStill(text: string): string {
@@ -56,10 +56,7 @@ export function FilterField({
   const wrong = tried?.error ?? undefined;
   const read = lines?.text === value ? lines.shape : tried?.shape;
   const shape =
-    read ??
-    (value.trim() === '' && known[0] !== undefined
-      ? group('all', [line(known[0].name, 'eq', [])])
-      : undefined);
+    read ?? (value.trim() === '' && known.length > 0 ? group('all', [begun(known)]) : undefined);
   // What cannot be read can be mended as text alone, and stays text while it is typed.
   if (wrong !== undefined && !asText) {
     setAsText(true);

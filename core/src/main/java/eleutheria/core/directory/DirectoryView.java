@@ -42,6 +42,7 @@ import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -611,16 +612,8 @@ public final class DirectoryView {
   public Optional<PersonId> manager(PersonId person) {
     return person(person)
         .map(p -> p.value(Attributes.MANAGER))
-        .flatMap(DirectoryView::personId)
+        .flatMap(PersonId::read)
         .filter(id -> lookup == null ? people.containsKey(id) : lookup.exists(id));
-  }
-
-  private static Optional<PersonId> personId(String text) {
-    try {
-      return Optional.of(PersonId.parse(text));
-    } catch (IllegalArgumentException e) {
-      return Optional.empty();
-    }
   }
 
   /** The schema that filters are read against: all attributes that are defined. */
@@ -630,12 +623,26 @@ public final class DirectoryView {
     return new FilterSchema(fields);
   }
 
-  /** Filters over these attributes, in words. */
-  public FilterWords words() {
+  /**
+   * Filters over these attributes, in words.
+   *
+   * @param named which people may be named; others are "a certain person"
+   */
+  public FilterWords words(Predicate<Person> named) {
     return new FilterWords(
         schema(),
         name -> definitions.containsKey(name) ? definitions.get(name).label() : name,
-        id -> person(PersonId.parse(id)).map(p -> p.name().displayed()).orElse("somebody"));
+        id ->
+            PersonId.read(id)
+                .flatMap(this::person)
+                .filter(named)
+                .map(p -> p.name().displayed())
+                .orElse("a certain person"));
+  }
+
+  /** Filters in words for whoever it may concern: no person is named. */
+  public FilterWords words() {
+    return words(person -> false);
   }
 
   /** Who signs in by this name; names are compared folded. */

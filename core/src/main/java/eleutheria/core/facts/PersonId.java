@@ -1,5 +1,6 @@
 package eleutheria.core.facts;
 
+import java.util.Optional;
 import java.util.UUID;
 
 /** Identity of a person. */
@@ -14,6 +15,15 @@ public record PersonId(UUID value) implements ObjectId {
    */
   public static PersonId parse(String text) {
     return new PersonId(UUID.fromString(text));
+  }
+
+  /** The id that a text is, where it is one. */
+  public static Optional<PersonId> read(String text) {
+    try {
+      return Optional.of(parse(text));
+    } catch (IllegalArgumentException e) {
+      return Optional.empty();
+    }
   }
 
   @Override

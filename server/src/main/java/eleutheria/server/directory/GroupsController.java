@@ -249,7 +249,7 @@ class GroupsController {
         PersonView.form(group),
         group.form() instanceof FactValue.Form.ByFilter f ? f.filter() : null,
         group.form() instanceof FactValue.Form.ByFilter f
-            ? directory.words().tell(f.filter())
+            ? directory.words(reached::sees).tell(f.filter())
             : null,
         source(directory, group),
         people,
@@ -384,7 +384,7 @@ class GroupsController {
                 .limit(8)
                 .map(reached::line)
                 .toList(),
-            directory.words().tell(wanted.filter()),
+            directory.words(reached::sees).tell(wanted.filter()),
             ShapeView.of(FilterShape.of(good.filter())));
       }
     };

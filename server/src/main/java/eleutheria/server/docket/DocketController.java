@@ -19,6 +19,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.brought.ProposalStore;
@@ -29,7 +30,6 @@ import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
 import eleutheria.server.portal.ReportStore;
-import eleutheria.server.requests.RequestReaders;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
 import eleutheria.server.settings.Organisation;
@@ -353,7 +353,7 @@ class DocketController {
     AccessView access = world.whole().access();
     return requests
         .numbered(number)
-        .filter(request -> RequestReaders.reads(viewer, access, request))
+        .filter(request -> RequestReaders.reads(viewer.authority(), access, request))
         .map(
             request ->
                 new RequestRef(
@@ -389,7 +389,7 @@ class DocketController {
     boolean mine = deciders != null && deciders.people().contains(viewer.person());
     boolean stepIn =
         Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());
-    if (!RequestReaders.reads(viewer, access, request)) {
+    if (!RequestReaders.reads(viewer.authority(), access, request)) {
       throw Refusal.of(Problem.absent("request"));
     }
     // Evidence is for whoever decides, while they decide.

@@ -420,12 +420,21 @@ class Answers {
           : isLost(held) ? times.getLast().until() : times.getLast().from();
     }
 
-    /** Whose act it was; what a source or the clock did has no person. */
+    /** Whose act it was; a day that came is nobody's, and what was scheduled the clock's. */
     private String by(Held held) {
       Instant changed = changed(held);
       WhoDid.Did did = changed == null ? null : acts.get(changed);
-      return did == null || did.person() == null
-          ? changed == null ? "" : "by itself"
+      if (changed == null) {
+        return "";
+      }
+      if (did == null) {
+        return "by itself";
+      }
+      if (did.setup()) {
+        return "the set-up";
+      }
+      return did.person() == null
+          ? "on schedule"
           : world.now().person(did.person()).map(p -> p.name().displayed()).orElse("someone");
     }
 
@@ -559,7 +568,8 @@ class Answers {
     private String through(Ground ground) {
       return switch (ground.grant().given().subject()) {
         case FactValue.Subject.OfPerson s -> "given to the person";
-        case FactValue.Subject.ByFilter s -> directory.words().tell(s.filter());
+        case FactValue.Subject.ByFilter s ->
+            directory.words(p -> reach.reading().seesPerson(p.id())).tell(s.filter());
         case FactValue.Subject.OfGroup s ->
             ground.chain().stream()
                 .flatMap(g -> directory.group(g).stream())

@@ -61,10 +61,10 @@ final class FactWords {
           listed(v.name(), v.line(), v.address().isEmpty() ? "" : "opens " + v.address());
       case FactValue.Brand v ->
           listed(
-              v.name().isEmpty() ? "the usual name" : v.name(),
+              v.name().isEmpty() ? "no name of its own" : v.name(),
               v.mark().isEmpty() ? "no mark" : "a mark of its own",
-              "band " + v.band(),
-              "drawn as " + v.form() + (v.tight() ? ", close together" : ""));
+              "colour " + v.band(),
+              "shown as " + v.form() + (v.tight() ? ", closely spaced" : ""));
       case FactValue.Bringing v -> bringing(v);
       case FactValue.Listing v -> listed(v.name(), v.category(), v.address());
       case FactValue.FrontFace v ->
@@ -77,7 +77,7 @@ final class FactWords {
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
       case FactValue.Audience v -> names.audience(v);
       case FactValue.Place v ->
-          v.offered() ? "offered to whoever lacks it" : "shown to its holders";
+          v.offered() ? "offered to people who lack it" : "shown to people who hold it";
     };
   }
 

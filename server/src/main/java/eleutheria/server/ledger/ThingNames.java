@@ -108,7 +108,7 @@ public final class ThingNames {
                 .map(e -> new FilterSchema.Field(e.getKey(), e.getValue().type()))
                 .toList()),
         name -> known.containsKey(name) ? known.get(name).label() : name,
-        id -> of(PersonId.parse(id)));
+        id -> PersonId.read(id).map(this::of).orElse(id));
   }
 
   public String audience(FactValue.Audience audience) {

@@ -28,7 +28,7 @@ class UnsentController {
 
   private static final int LONGEST_NAME = 80;
 
-  /** Signs in one field, which may hold a list. */
+  /** Characters in one field, which may hold a list. */
   private static final int LONGEST_FIELD = 16_000;
 
   private final DSLContext db;

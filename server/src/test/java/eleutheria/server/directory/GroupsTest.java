@@ -119,6 +119,14 @@ class GroupsTest {
         .expect(403);
   }
 
+  private static String words(Visitor who, String filter) {
+    return who.post("/api/filters/try", Map.of("filter", filter))
+        .expect(200)
+        .json()
+        .path("words")
+        .asString();
+  }
+
   @Test
   void aSmallReachSeesCountsFindsAndMovesOnlyItsUnit() {
     Visitor maren = server.signedIn("maren");
@@ -152,6 +160,12 @@ class GroupsTest {
     assertThat(ines.get("/api/attributes/unit/values").json().size()).isGreaterThan(1);
     maren.get("/api/attributes/none/values").expect(404);
     server.signedIn("oda").get("/api/attributes/unit/values").expect(403);
+    // A person is named in a filter's words to those who may see them, and to nobody else.
+    String byManager = "manager eq \"" + server.seed().person("nils").value() + "\"";
+    assertThat(words(ines, byManager)).isEqualTo("everyone whose manager is Nils Sand");
+    assertThat(words(maren, byManager)).isEqualTo("everyone whose manager is a certain person");
+    assertThat(words(ines, "manager eq \"nils\""))
+        .isEqualTo("everyone whose manager is a certain person");
     JsonNode tried =
         maren
             .post(

@@ -1,10 +1,12 @@
 package eleutheria.core.directory.filter;
 
+import eleutheria.core.facts.ValueType;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 
 /** Filters in words, for whoever does not read their syntax. */
@@ -79,33 +81,73 @@ public final class FilterWords {
                 .orElse("");
         yield within && several.parts().size() > 1 ? "(" + joined + ")" : joined;
       }
-      case FilterShape.Except except ->
-          switch (except.inner()) {
-            case FilterShape.Present present -> named(present.attribute()) + " is empty";
-            case FilterShape.Line line when line.operator() == Filter.Operator.EQ ->
-                named(line.attribute()) + " is not " + values(line);
-            default -> "not (" + told(except.inner(), false) + ")";
-          };
+      case FilterShape.Except except -> denied(except.inner(), within);
       case FilterShape.Present present -> named(present.attribute()) + " is filled in";
-      case FilterShape.Line line -> named(line.attribute()) + " " + compared(line);
+      case FilterShape.Line line ->
+          named(line.attribute())
+              + " "
+              + compared(line, SAYS.getOrDefault(key(line), SAYS.get(line.operator().name())));
     };
   }
 
-  private String compared(FilterShape.Line line) {
-    String value = values(line);
-    boolean day = line.type() == eleutheria.core.facts.ValueType.DAY;
-    return switch (line.operator()) {
-      case EQ -> "is " + value;
-      case NE -> "is anything but " + value;
-      case CO -> "contains “" + value + "”";
-      case SW -> "begins with “" + value + "”";
-      case EW -> "ends with “" + value + "”";
-      case GT -> (day ? "is after " : "is over ") + value;
-      case GE -> "is " + value + (day ? " or later" : " or more");
-      case LT -> (day ? "is before " : "is under ") + value;
-      case LE -> "is " + value + (day ? " or earlier" : " or less");
+  /** The same as "not (…)", carried to each line: a filter is two-valued, so nothing is changed. */
+  private String denied(FilterShape shape, boolean within) {
+    return switch (shape) {
+      case FilterShape.Several several ->
+          told(
+              new FilterShape.Several(
+                  !several.all(),
+                  several.parts().stream().<FilterShape>map(FilterShape.Except::new).toList()),
+              within);
+      case FilterShape.Except except -> told(except.inner(), within);
+      case FilterShape.Present present -> named(present.attribute()) + " is empty";
+      case FilterShape.Line line ->
+          named(line.attribute())
+              + " "
+              + compared(line, DENIES.getOrDefault(key(line), DENIES.get(line.operator().name())));
     };
   }
+
+  private static String key(FilterShape.Line line) {
+    return line.type() == ValueType.DAY ? "DAY " + line.operator() : line.operator().name();
+  }
+
+  private String compared(FilterShape.Line line, String says) {
+    return says.formatted(values(line));
+  }
+
+  /** What a line says, by operator, with its value; of days where they are said otherwise. */
+  private static final Map<String, String> SAYS =
+      Map.ofEntries(
+          Map.entry("EQ", "is %s"),
+          Map.entry("NE", "is something other than %s"),
+          Map.entry("CO", "contains “%s”"),
+          Map.entry("SW", "begins with “%s”"),
+          Map.entry("EW", "ends with “%s”"),
+          Map.entry("GT", "is over %s"),
+          Map.entry("GE", "is %s or more"),
+          Map.entry("LT", "is under %s"),
+          Map.entry("LE", "is %s or less"),
+          Map.entry("DAY GT", "is after %s"),
+          Map.entry("DAY GE", "is %s or later"),
+          Map.entry("DAY LT", "is before %s"),
+          Map.entry("DAY LE", "is %s or earlier"));
+
+  private static final Map<String, String> DENIES =
+      Map.ofEntries(
+          Map.entry("EQ", "is not %s"),
+          Map.entry("NE", "is %s or empty"),
+          Map.entry("CO", "does not contain “%s”"),
+          Map.entry("SW", "does not begin with “%s”"),
+          Map.entry("EW", "does not end with “%s”"),
+          Map.entry("GT", "is not over %s"),
+          Map.entry("GE", "is not %s or more"),
+          Map.entry("LT", "is not under %s"),
+          Map.entry("LE", "is not %s or less"),
+          Map.entry("DAY GT", "is not after %s"),
+          Map.entry("DAY GE", "is not %s or later"),
+          Map.entry("DAY LT", "is not before %s"),
+          Map.entry("DAY LE", "is not %s or earlier"));
 
   private String values(FilterShape.Line line) {
     List<String> told = line.values().stream().map(value -> value(line, value)).toList();

@@ -41,10 +41,15 @@ class FilterWordsTest {
             + " | everyone except those whose title is Cadet or unit is Finance",
         "unit eq \"A\" and not (title sw \"Cadet\")"
             + " | everyone whose unit is A, except those whose title begins with “Cadet”",
-        "unit ne \"A\" | everyone whose unit is anything but A",
+        "unit ne \"A\" | everyone whose unit is something other than A",
         "unit pr and not (title pr) | everyone whose unit is filled in and title is empty",
         "(unit eq \"A\" or title eq \"B\") and grade ge 12"
             + " | everyone whose (unit is A or title is B) and grade is 12 or more",
+        "title eq \"B\" or not (unit co \"x\" or grade lt 3)"
+            + " | everyone whose title is B or (unit does not contain “x” and grade is not under 3)",
+        "unit eq \"A\" or not (not (title pr)) | everyone whose unit is A or title is filled in",
+        "not (unit ne \"A\") or title pr"
+            + " | everyone whose unit is A or empty or title is filled in",
         "firstDay gt \"2025-05-01\" | everyone whose first day is after 1 May 2025",
         "onCall eq true | everyone whose on call is yes",
         "manager eq \"p1\" | everyone whose manager is Lena Aho",
@@ -52,6 +57,12 @@ class FilterWordsTest {
       })
   void tellsWhomAFilterFits(String filter, String words) {
     assertThat(WORDS.tell(filter)).isEqualTo(words);
+  }
+
+  /** Whatever stands where a person's id is wanted is told, and is no failure. */
+  @Test
+  void aPersonWhoIsNobodyIsTold() {
+    assertThat(WORDS.tell("manager eq \"lena\"")).isEqualTo("everyone whose manager is lena");
   }
 
   /** However it is written, its shape is the same filter, and is read as itself again. */

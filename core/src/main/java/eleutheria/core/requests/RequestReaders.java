@@ -1,0 +1,37 @@
+package eleutheria.core.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Person;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import java.util.Optional;
+
+/** Who may read a request: whoever asks, decides, has decided, or may read such access. */
+public final class RequestReaders {
+  private RequestReaders() {}
+
+  public static boolean reads(Authority reader, AccessView access, AccessRequest request) {
+    Optional<Entitlement> entitlement = access.apps().entitlement(request.entitlement());
+    Optional<Person> asker = access.directory().person(request.asker());
+    if (entitlement.isEmpty() || asker.isEmpty()) {
+      return false;
+    }
+    return request.asker().equals(reader.person())
+        || request.answers().stream().anyMatch(a -> a.by().equals(reader.person()))
+        || decides(reader, access, request)
+        || Deciders.maySteward(access, reader, request.asker(), request.entitlement())
+        || reader.owns(entitlement.get().application())
+        || reader.reaches(
+            Power.ACCESS_READ, entitlement.get().application(), asker.get().value(Attributes.UNIT));
+  }
+
+  private static boolean decides(Authority reader, AccessView access, AccessRequest request) {
+    return request.stage() instanceof Stage.Waiting waiting
+        && Deciders.of(access, request.asker(), request.entitlement(), waiting.step())
+            .people()
+            .stream()
+            .anyMatch(person -> person.equals(reader.person()));
+  }
+}
