@@ -8,6 +8,7 @@ import { ActDialog } from '../shell/ActDialog';
 import { Failure, Loading } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { GroundCard } from './Grounds';
 
@@ -62,7 +63,8 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
       .filter((ground) => ground.by === 'person' && ground.mayEndGrant)
       .map((ground) => `grant ${ground.grant}`),
   );
-  const [reason, setReason] = useState('');
+  const kept = useTyped(`end ${person.id} ${entitlement.id}`);
+  const [reason, setReason] = kept.typed('reason', '');
   const [key] = useState(repeatKey);
   const out = useQuery({
     queryKey: ['ways-out', person.id, entitlement.id],
@@ -94,7 +96,13 @@ export function EndDialog({ holding, onClose }: { holding: Holding; onClose: () 
     (manner) => send(words.access.ahead, manner),
     chosen.length > 0,
   );
-  const end = useAct(() => send(reason, foresight.agreed), onClose);
+  const end = useAct(
+    () => send(reason, foresight.agreed),
+    () => {
+      kept.sent();
+      onClose();
+    },
+  );
   const remaining = left(grounds, ways, chosen);
   const ended = grounds.length - remaining;
   const all = gentlest(grounds, ways);

@@ -8,6 +8,7 @@ import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';
 import { dayIn, lastDay, tellDay, UNREADABLE } from '../shell/times';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 
 /** Ending a whole grant now, or moving the day after which it ends by itself. */
@@ -26,16 +27,19 @@ export function EndGrantDialog({
   const { zone } = useSession();
   const ends = grant.until === null ? '' : lastDay(zone, grant.until);
   const [now, setNow] = useState(!moves);
-  const [until, setUntil] = useState(ends);
+  const edited = useEdited(`end of ${grant.id}`, { until: ends });
+  const { until } = edited.wanted;
+  const setUntil = (day: string) => edited.setWanted({ until: day });
   const stale = useStale({
     now: { until: ends },
-    wanted: { until },
-    onChange: (next) => setUntil(next.until),
+    wanted: edited.wanted,
+    onChange: edited.setWanted,
+    kept: edited,
     labels: { until: words.access.lastDay },
     tell: (_, day) => (day === '' ? words.access.noEnd : tellDay(day)),
   });
   const base = stale.base.until;
-  const [reason, setReason] = useState('');
+  const [reason, setReason] = edited.typed('reason', '');
   const [key] = useState(repeatKey);
   const send = (why: string, manner: Manner) =>
     now
@@ -62,7 +66,13 @@ export function EndGrantDialog({
     (manner) => send(words.access.ahead, manner),
     now || (until !== base && until !== UNREADABLE),
   );
-  const end = useAct(() => send(reason, foresight.agreed), onClose);
+  const end = useAct(
+    () => send(reason, foresight.agreed),
+    () => {
+      edited.sent();
+      onClose();
+    },
+  );
   const wrong = (field: string) =>
     end.error instanceof Problem ? end.error.field(field) : undefined;
   return (
@@ -76,6 +86,7 @@ export function EndGrantDialog({
           : words.access.setEnd(until === '' ? null : tellDay(until))
       }
       foresight={foresight}
+      kept={edited}
       stale={now ? undefined : stale}
       disabled={(!now && until === base) || end.isPending}
       error={end.error}

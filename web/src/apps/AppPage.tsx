@@ -11,6 +11,7 @@ import { type Manner, useForesight } from '../drafts/foresight';
 import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
+import { KeptNote } from '../shell/KeptNote';
 import { DeskLink, useLens } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
 import { useSettled } from '../shell/settled';
@@ -20,7 +21,7 @@ import { Table } from '../shell/Table';
 import { TextField } from '../shell/TextField';
 import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
-import { useEdited } from '../shell/useUnsent';
+import { useEdited, useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { NEW_ROLE, type Profile, ProfileFields, type Role, RoleFields, weightOf } from './AppForms';
 import { StateTag } from './AppsPage';
@@ -169,7 +170,8 @@ const NEXT: Record<string, State[]> = {
 function States({ page }: { page: Page }) {
   const [wanted, setWanted] = useState<State>();
   const settled = useSettled();
-  const [reason, setReason] = useState('');
+  const kept = useTyped(`state of ${page.app.id}`);
+  const [reason, setReason] = kept.typed('reason', '');
   const send = (state: State, manner: Manner) =>
     answer(
       api.PUT('/api/apps/{id}/state', {
@@ -185,7 +187,10 @@ function States({ page }: { page: Page }) {
   );
   const set = useAct(
     (state: State) => send(state, foresight.agreed),
-    () => setWanted(undefined),
+    () => {
+      kept.sent();
+      setWanted(undefined);
+    },
     words.apps.become[(wanted ?? 'OPEN').toLowerCase()],
   );
   // Nobody holds anything of what is not open yet.
@@ -446,11 +451,17 @@ function WayIn({ page }: { page: Page }) {
 }
 
 function WayInForm({ page, onClose }: { page: Page; onClose: () => void }) {
-  const [address, setAddress] = useState(page.address ?? 'https://');
+  const now = { address: page.address };
+  const edited = useEdited(`way in of ${page.app.id}`, now, {
+    address: page.address ?? 'https://',
+  });
+  const address = edited.wanted.address ?? '';
+  const setAddress = (next: string) => edited.setWanted({ address: next });
   const stale = useStale({
-    now: { address: page.address },
-    wanted: { address: address as string | null },
-    onChange: (next) => setAddress(next.address ?? ''),
+    now,
+    wanted: edited.wanted,
+    onChange: edited.setWanted,
+    kept: edited,
     labels: { address: words.apps.address },
     tell: (_, value) => value ?? '',
   });
@@ -462,7 +473,10 @@ function WayInForm({ page, onClose }: { page: Page; onClose: () => void }) {
           body: { base: stale.base.address, address },
         }),
       ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   return (
     <Form
@@ -472,6 +486,7 @@ function WayInForm({ page, onClose }: { page: Page; onClose: () => void }) {
         save.mutate();
       }}
     >
+      {edited.fromBefore && <KeptNote onStartAgain={() => edited.sent()} />}
       {stale.note}
       <TextField
         id="link-address"
@@ -543,11 +558,13 @@ function seatsOf({ count, price, currency }: SeatsTyped): Schemas['SeatsForm'] |
 }
 
 function SeatsDialog({ page, onClose }: { page: Page; onClose: () => void }) {
-  const [form, setForm] = useState(() => typed(page.seats));
+  const edited = useEdited(`seats of ${page.app.id}`, typed(page.seats));
+  const { wanted: form, setWanted: setForm } = edited;
   const stale = useStale({
     now: typed(page.seats),
     wanted: form,
     onChange: setForm,
+    kept: edited,
     labels: {
       count: words.apps.seatCount,
       price: words.apps.seatPrice,
@@ -563,7 +580,10 @@ function SeatsDialog({ page, onClose }: { page: Page; onClose: () => void }) {
           body: { base: seatsOf(stale.base), wanted: seatsOf(form) },
         }),
       ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
@@ -573,6 +593,7 @@ function SeatsDialog({ page, onClose }: { page: Page; onClose: () => void }) {
       title={words.apps.seatsTitle(page.app.name)}
       act={words.apps.setSeats}
       stale={stale}
+      kept={edited}
       disabled={save.isPending}
       error={save.error}
       fields={['count', 'price', 'currency']}

@@ -351,13 +351,16 @@ function ListingDialog({
 
 function PolicyDialog({ rules, onClose }: { rules: Page['rules']; onClose: () => void }) {
   const before: Rule[] = rules.map((rule) => ({ ...rule, audience: audienceOf(rule.audience) }));
-  const [base] = useState(before);
-  const [wanted, setWanted] = useState(before);
+  const edited = useEdited('rules on bringing', before);
+  const { base, wanted, setWanted } = edited;
   const form = (all: Rule[]) => all.map((rule) => ({ ...rule, audience: sent(rule.audience) }));
   const save = useAct(
     () =>
       answer(api.PUT('/api/bringing/rules', { body: { base: form(base), wanted: form(wanted) } })),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const change = (place: number, rule: Partial<Rule>) =>
     setWanted(wanted.map((one, index) => (index === place ? { ...one, ...rule } : one)));
@@ -370,6 +373,7 @@ function PolicyDialog({ rules, onClose }: { rules: Page['rules']; onClose: () =>
     <ActDialog
       large
       title={words.brought.policy}
+      kept={edited}
       act={words.attributes.save}
       disabled={save.isPending}
       error={null}

@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, type Schemas } from '../api/client';
@@ -7,11 +6,13 @@ import { Drafted } from '../drafts/Drafted';
 import { useOpenDraft } from '../drafts/gathering';
 import { Picture, Uploaded } from '../pictures/Picture';
 import { UploadPicture } from '../pictures/UploadPicture';
+import { KeptNote } from '../shell/KeptNote';
 import { PageHeading } from '../shell/PageHeading';
 import { useStale } from '../shell/stale';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
+import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { contrast } from './contrast';
 import { PortalTabs } from './PortalTabs';
@@ -45,24 +46,26 @@ export function BrandPage() {
 }
 
 function Edit({ page, draft }: { page: Schemas['BrandPage']; draft: string | undefined }) {
-  const [wanted, setWanted] = useState<Brand>(page.brand);
+  const edited = useEdited<Brand>('brand', page.brand);
+  const { wanted, setWanted } = edited;
   const stale = useStale<Brand>({
     now: page.brand,
     wanted,
     onChange: setWanted,
+    kept: edited,
     labels: words.brand.parts,
   });
-  const save = useAct(() => {
-    const kept = {
-      ...wanted,
-      name: wanted.name.trim(),
-      band: wanted.band.trim().toLowerCase(),
-      welcome: wanted.welcome.trim(),
-      help: wanted.help.trim(),
-    };
-    setWanted(kept);
-    return answer(api.PUT('/api/brand', { body: { base: stale.base, wanted: kept } }));
+  const plain = (brand: Brand): Brand => ({
+    ...brand,
+    name: brand.name.trim(),
+    band: brand.band.trim().toLowerCase(),
+    welcome: brand.welcome.trim(),
+    help: brand.help.trim(),
   });
+  const save = useAct(
+    () => answer(api.PUT('/api/brand', { body: { base: stale.base, wanted: plain(wanted) } })),
+    () => edited.sent(plain(wanted)),
+  );
   const wrong = (field: string) =>
     save.error instanceof Problem ? save.error.field(field) : undefined;
   const same = JSON.stringify(wanted) === JSON.stringify(page.brand);
@@ -78,6 +81,7 @@ function Edit({ page, draft }: { page: Schemas['BrandPage']; draft: string | und
           save.mutate();
         }}
       >
+        {edited.fromBefore && <KeptNote onStartAgain={() => edited.sent(page.brand)} />}
         {stale.note}
         <TextField
           id="brand-name"

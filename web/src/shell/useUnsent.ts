@@ -101,7 +101,7 @@ export function useTyped(name: string | undefined) {
  */
 export function useEdited<T>(name: string, now: T, initial: T = now) {
   const form = useTyped(name);
-  const [opened] = useState({ now, initial });
+  const [opened, setOpened] = useState({ now, initial });
   const [wanted, want] = form.typed('wanted', opened.initial);
   const [base, setBase] = form.typed('base', opened.now);
   return {
@@ -112,7 +112,15 @@ export function useEdited<T>(name: string, now: T, initial: T = now) {
     },
     base,
     setBase,
-    sent: form.sent,
+    /** Other fields of the same form. */
+    typed: form.typed,
+    /** It is sent; a form that stays open goes on from what stands there now. */
+    sent: (next?: T) => {
+      if (next !== undefined) {
+        setOpened({ now: next, initial: next });
+      }
+      form.sent();
+    },
     fromBefore: form.fromBefore,
   };
 }

@@ -5,6 +5,7 @@ import { useSession } from '../../shell/session';
 import { TextField } from '../../shell/TextField';
 import { addDays, dayIn } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
+import { useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 
 /** One breach of a separation rule, with names. */
@@ -22,8 +23,9 @@ export type Pair = {
 export function AcceptDialog({ pair, onClose }: { pair: Pair; onClose: () => void }) {
   const { zone } = useSession();
   const today = dayIn(zone, new Date());
-  const [until, setUntil] = useState(addDays(today, 30));
-  const [reason, setReason] = useState('');
+  const kept = useTyped(`accept ${pair.rule} ${pair.person.id}`);
+  const [until, setUntil] = kept.typed('until', addDays(today, 30));
+  const [reason, setReason] = kept.typed('reason', '');
   const [key] = useState(repeatKey);
   const accept = useAct(
     () =>
@@ -33,7 +35,10 @@ export function AcceptDialog({ pair, onClose }: { pair: Pair; onClose: () => voi
           body: { person: pair.person.id, one: pair.one, other: pair.other, until, reason },
         }),
       ),
-    onClose,
+    () => {
+      kept.sent();
+      onClose();
+    },
   );
   const wrong = (field: string) =>
     accept.error instanceof Problem ? accept.error.field(field) : undefined;
@@ -42,6 +47,7 @@ export function AcceptDialog({ pair, onClose }: { pair: Pair; onClose: () => voi
       gathers
       title={words.rules.acceptTitle(pair.person.displayed)}
       act={words.rules.accept}
+      kept={kept}
       disabled={until === '' || accept.isPending}
       error={accept.error}
       fields={['until', 'reason']}

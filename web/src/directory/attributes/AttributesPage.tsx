@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { answer, api, Problem, type Schemas } from '../../api/client';
+import { KeptNote } from '../../shell/KeptNote';
 import { useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
@@ -11,6 +12,7 @@ import { useStale } from '../../shell/stale';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { Table } from '../../shell/Table';
 import { TextField } from '../../shell/TextField';
+import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { DirectoryTabs } from '../Tabs';
 
@@ -126,15 +128,28 @@ function definition(line: Line) {
 /** Defining an attribute, or defining one anew; `now` is how it stands, null for a new one. */
 function Define({ line, now, onClose }: { line: Line; now: Line | null; onClose: () => void }) {
   const queries = useQueryClient();
-  const [form, setForm] = useState(line);
+  const edited = useEdited(
+    `attribute ${now?.name ?? 'new'}`,
+    definition(now ?? FRESH),
+    definition(line),
+  );
+  const [name, setName] = edited.typed('name', line.name);
+  const form = { ...edited.wanted, name };
+  const setForm = ({ name: named, ...wanted }: typeof form) => {
+    edited.setWanted(wanted);
+    if (named !== name) {
+      setName(named);
+    }
+  };
   const sources = useQuery({
     queryKey: ['sources'],
     queryFn: () => answer(api.GET('/api/sources')),
   });
   const stale = useStale({
     now: definition(now ?? FRESH),
-    wanted: definition(form),
-    onChange: (wanted) => setForm({ ...form, ...wanted }),
+    wanted: edited.wanted,
+    onChange: edited.setWanted,
+    kept: edited,
     labels: words.attributes,
     tell: (part, value) =>
       part === 'type'
@@ -152,10 +167,11 @@ function Define({ line, now, onClose }: { line: Line; now: Line | null; onClose:
       answer(
         api.PUT('/api/attributes/{name}', {
           params: { path: { name: form.name.trim() || '-' } },
-          body: { base: now === null ? null : stale.base, wanted: definition(form) },
+          body: { base: now === null ? null : stale.base, wanted: edited.wanted },
         }),
       ),
     onSuccess: async () => {
+      edited.sent();
       onClose();
       await queries.invalidateQueries();
     },
@@ -175,6 +191,7 @@ function Define({ line, now, onClose }: { line: Line; now: Line | null; onClose:
       >
         <Modal.Body>
           <h2 id="define">{now === null ? words.attributes.add : line.label}</h2>
+          {edited.fromBefore && <KeptNote onStartAgain={() => edited.sent()} />}
           {stale.note}
           <TextField
             id="define-label"

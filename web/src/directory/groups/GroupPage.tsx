@@ -8,6 +8,7 @@ import { Drafted } from '../../drafts/Drafted';
 import { Foreseen, type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { ActDialog } from '../../shell/ActDialog';
+import { KeptNote } from '../../shell/KeptNote';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { type Column, RowsTable } from '../../shell/RowsTable';
@@ -17,7 +18,7 @@ import { Failure, Loading, ProblemNote } from '../../shell/states';
 import { TextField } from '../../shell/TextField';
 import { tellDate, tellDay, UNREADABLE } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
-import { useTyped } from '../../shell/useUnsent';
+import { useEdited, useTyped } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { EditOwners } from '../EditOwners';
 import { FilterSaid } from '../filter/FilterSaid';
@@ -142,13 +143,16 @@ function FilterForm({
   filter: string;
   onClose: () => void;
 }) {
-  const [text, setText] = useState(filter);
-  const [reason, setReason] = useState('');
+  const edited = useEdited(`filter of ${group.id}`, { filter });
+  const text = edited.wanted.filter;
+  const setText = (next: string) => edited.setWanted({ filter: next });
+  const [reason, setReason] = edited.typed('reason', '');
   const tried = useTriedFilter(text, group.id);
   const stale = useStale({
     now: { filter },
-    wanted: { filter: text },
-    onChange: (next) => setText(next.filter),
+    wanted: edited.wanted,
+    onChange: edited.setWanted,
+    kept: edited,
     labels: { filter: words.groups.filter },
   });
   const base = stale.base.filter;
@@ -167,7 +171,13 @@ function FilterForm({
     (manner) => send(wanted, manner),
     fits,
   );
-  const change = useAct(() => send(text, foresight.agreed), onClose);
+  const change = useAct(
+    () => send(text, foresight.agreed),
+    () => {
+      edited.sent();
+      onClose();
+    },
+  );
   return (
     <Form
       noValidate
@@ -176,6 +186,7 @@ function FilterForm({
         change.mutate();
       }}
     >
+      {edited.fromBefore && <KeptNote onStartAgain={() => edited.sent()} />}
       {stale.note}
       <FilterField value={text} onChange={setText} group={group.id} />
       <TextField id="filter-reason" label={words.groups.why} value={reason} onChange={setReason} />
@@ -526,11 +537,14 @@ function RenameOrEnd({ group }: { group: Group }) {
 }
 
 function RenameForm({ group, onClose }: { group: Group; onClose: () => void }) {
-  const [name, setName] = useState(group.name);
+  const edited = useEdited(`name of ${group.id}`, { name: group.name });
+  const { name } = edited.wanted;
+  const setName = (next: string) => edited.setWanted({ name: next });
   const stale = useStale({
     now: { name: group.name },
-    wanted: { name },
-    onChange: (next) => setName(next.name),
+    wanted: edited.wanted,
+    onChange: edited.setWanted,
+    kept: edited,
     labels: { name: words.groups.name },
   });
   const rename = useAct(
@@ -541,7 +555,10 @@ function RenameForm({ group, onClose }: { group: Group; onClose: () => void }) {
           body: { base: stale.base.name, name },
         }),
       ),
-    onClose,
+    () => {
+      edited.sent();
+      onClose();
+    },
   );
   const wrong = rename.error instanceof Problem ? rename.error.field('name') : undefined;
   return (
@@ -552,6 +569,7 @@ function RenameForm({ group, onClose }: { group: Group; onClose: () => void }) {
         rename.mutate();
       }}
     >
+      {edited.fromBefore && <KeptNote onStartAgain={() => edited.sent()} />}
       {stale.note}
       <TextField
         id="rename"
