@@ -9,7 +9,7 @@ import { useStale } from '../../shell/stale';
 import { TextField } from '../../shell/TextField';
 import { dayIn } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
-import { useTyped } from '../../shell/useUnsent';
+import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
 import { Breaches } from './Breaches';
 
@@ -27,26 +27,20 @@ const terms = (name: string, why: string, one: Chosen[], other: Chosen[]) => ({
 /** Making or changing a rule, with who breaks it before it is switched on. */
 export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void }) {
   const { zone } = useSession();
-  const kept = useTyped(rule === undefined ? 'new rule' : undefined);
-  const { typed } = kept;
-  const [name, setName] = typed('name', rule?.name ?? '');
-  const [why, setWhy] = typed('why', rule?.why ?? '');
-  const [one, setOne] = typed<Chosen[]>('one', rule === undefined ? [] : chosen(rule.one));
-  const [other, setOther] = typed<Chosen[]>('other', rule === undefined ? [] : chosen(rule.other));
+  const now = {
+    name: rule?.name ?? '',
+    why: rule?.why ?? '',
+    one: chosen(rule?.one ?? []),
+    other: chosen(rule?.other ?? []),
+  };
+  const kept = useEdited(rule === undefined ? 'new rule' : `rule ${rule.id}`, now);
+  const { name, why, one, other } = kept.wanted;
+  const set = (change: Partial<typeof now>) => kept.setWanted({ ...kept.wanted, ...change });
   const stale = useStale({
-    now: {
-      name: rule?.name ?? '',
-      why: rule?.why ?? '',
-      one: rule === undefined ? [] : chosen(rule.one),
-      other: rule === undefined ? [] : chosen(rule.other),
-    },
-    wanted: { name, why, one, other },
-    onChange: (wanted) => {
-      setName(wanted.name);
-      setWhy(wanted.why);
-      setOne(wanted.one);
-      setOther(wanted.other);
-    },
+    now,
+    wanted: kept.wanted,
+    onChange: kept.setWanted,
+    kept,
     labels: {
       name: words.rules.name,
       why: words.rules.why,
@@ -56,8 +50,8 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
     tell: (_, value) =>
       typeof value === 'string' ? value : value.map((each) => each.name).join(', '),
   });
-  const [from, setFrom] = useState('');
-  const [reason, setReason] = useState('');
+  const [from, setFrom] = kept.typed('from', '');
+  const [reason, setReason] = kept.typed('reason', '');
   const [key] = useState(repeatKey);
   const wanted = useDeferredValue(JSON.stringify(terms('', '', one, other).sides));
   const both = one.length > 0 && other.length > 0;
@@ -127,7 +121,7 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
         label={words.rules.name}
         maxLength={120}
         value={name}
-        onChange={setName}
+        onChange={(next) => set({ name: next })}
         wrong={wrong('name')}
       />
       <TextField
@@ -137,11 +131,21 @@ export function RuleDialog({ rule, onClose }: { rule?: Rule; onClose: () => void
         maxLength={500}
         label={words.rules.why}
         value={why}
-        onChange={setWhy}
+        onChange={(next) => set({ why: next })}
         wrong={wrong('why')}
       />
-      <PickThings label={words.rules.oneSide} chosen={one} onChange={setOne} entitlements />
-      <PickThings label={words.rules.otherSide} chosen={other} onChange={setOther} entitlements />
+      <PickThings
+        label={words.rules.oneSide}
+        chosen={one}
+        onChange={(next) => set({ one: next })}
+        entitlements
+      />
+      <PickThings
+        label={words.rules.otherSide}
+        chosen={other}
+        onChange={(next) => set({ other: next })}
+        entitlements
+      />
       <TextField
         id="rule-from"
         type="date"

@@ -1,6 +1,8 @@
 package eleutheria.server.drafts;
 
+import static eleutheria.server.tables.Tables.DRAFT;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
+import static eleutheria.server.tables.Tables.OPENING;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
@@ -12,8 +14,11 @@ import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.drafts.DraftStage;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Tile;
 import eleutheria.server.ledger.World;
 import java.time.Clock;
 import java.time.Duration;
@@ -26,6 +31,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
@@ -35,6 +41,9 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class MovedPeople {
+  /** Whoever has held something for so long knows of it, however they came by it. */
+  private static final Duration NOTICED = Duration.ofDays(1);
+
   private final DSLContext db;
   private final DraftStore store;
   private final World world;
@@ -91,10 +100,98 @@ public class MovedPeople {
         new Told(id, Objects.requireNonNull(draft.position())),
         key -> {
           Instant at = instant(key.position());
-          AccessView before = world.whole(just(at)).access();
+          PortalView before = world.whole(just(at));
           AccessView after = world.whole(at).access();
-          return titles(before, after, before.differ(after));
+          Effects.At differ = before.access().differ(after);
+          return new Titles(
+              byPerson(after, differ.gain()),
+              byPerson(before.access(), known(before, differ.loss(), at)));
         });
+  }
+
+  /**
+   * Of what was lost, what those who held it knew of: they had it for a day, or asked for it, or
+   * were told that they have it, or have opened it. The end of anything else is no news to them.
+   */
+  private Map<EntitlementId, Set<PersonId>> known(
+      PortalView before, Map<EntitlementId, Set<PersonId>> loss, Instant at) {
+    Instant begins = Objects.requireNonNull(world.begins());
+    Instant yesterday = at.minus(NOTICED);
+    AccessView earlier = world.whole(yesterday.isBefore(begins) ? begins : yesterday).access();
+    Map<EntitlementId, Set<PersonId>> recent = new HashMap<>();
+    Map<EntitlementId, Set<PersonId>> found = new HashMap<>();
+    loss.forEach(
+        (id, people) ->
+            people.forEach(
+                person ->
+                    (earlier.holds(person, id) || askedFor(before.access(), person, id)
+                            ? found
+                            : recent)
+                        .computeIfAbsent(id, none -> new HashSet<>())
+                        .add(person)));
+    if (recent.isEmpty()) {
+      return found;
+    }
+    for (Map<EntitlementId, Set<PersonId>> side :
+        List.of(toldOf(yesterday, at), opened(before, yesterday, at))) {
+      recent.forEach(
+          (id, people) ->
+              people.stream()
+                  .filter(side.getOrDefault(id, Set.of())::contains)
+                  .forEach(p -> found.computeIfAbsent(id, none -> new HashSet<>()).add(p)));
+    }
+    return found;
+  }
+
+  private static boolean askedFor(AccessView access, PersonId person, EntitlementId id) {
+    return access.grounds(person, id).stream()
+        .anyMatch(ground -> ground.grant().given().source() == GrantSource.REQUEST);
+  }
+
+  /** Who was told between two instants that they have got something. */
+  private Map<EntitlementId, Set<PersonId>> toldOf(Instant from, Instant until) {
+    Map<EntitlementId, Set<PersonId>> found = new HashMap<>();
+    db.select(LEDGER_ENTRY.INSTANT)
+        .from(DRAFT)
+        .join(LEDGER_ENTRY)
+        .on(LEDGER_ENTRY.POSITION.eq(DRAFT.PUBLISHED_POSITION))
+        .where(
+            DRAFT.TOLD,
+            LEDGER_ENTRY.INSTANT.greaterOrEqual(from),
+            LEDGER_ENTRY.INSTANT.lessThan(until))
+        .fetch(LEDGER_ENTRY.INSTANT)
+        .forEach(
+            at ->
+                world
+                    .whole(just(at))
+                    .access()
+                    .differ(world.whole(at).access())
+                    .gain()
+                    .forEach(
+                        (id, people) ->
+                            found.computeIfAbsent(id, none -> new HashSet<>()).addAll(people)));
+    return found;
+  }
+
+  /** Who opened a tile of something between two instants. */
+  private Map<EntitlementId, Set<PersonId>> opened(PortalView portal, Instant from, Instant until) {
+    Map<UUID, Set<PersonId>> openers = new HashMap<>();
+    db.selectDistinct(OPENING.TILE_ID, OPENING.PERSON_ID)
+        .from(OPENING)
+        .where(OPENING.HAPPENED_AT.greaterOrEqual(from), OPENING.HAPPENED_AT.lessThan(until))
+        .forEach(
+            row ->
+                openers
+                    .computeIfAbsent(row.value1(), none -> new HashSet<>())
+                    .add(new PersonId(row.value2())));
+    Map<EntitlementId, Set<PersonId>> found = new HashMap<>();
+    for (Tile tile : portal.tiles()) {
+      Set<PersonId> people = openers.getOrDefault(tile.id().value(), Set.of());
+      tile.face()
+          .needs()
+          .forEach(id -> found.computeIfAbsent(id, none -> new HashSet<>()).addAll(people));
+    }
+    return found;
   }
 
   /**

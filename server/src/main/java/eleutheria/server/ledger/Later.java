@@ -3,15 +3,13 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.DUE;
 import static eleutheria.server.tables.Tables.OUTBOX;
 
+import eleutheria.core.access.EndsSoon;
 import eleutheria.core.facts.Boundaries;
 import eleutheria.core.facts.FactKey;
-import eleutheria.core.facts.FactValue;
-import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Move;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.FactJson;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -25,9 +23,6 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** What an act leaves for later: errands in the outbox, and what the clock has to do. */
 public final class Later {
-  /** How long before a holding that was asked for ends its holder is told. */
-  public static final Duration WARNING = Duration.ofDays(3);
-
   static final String BOUNDARY = "boundary";
   public static final String ENDS_SOON = "ends-soon";
   public static final String REQUEST_LAPSE = "request-lapse";
@@ -45,19 +40,8 @@ public final class Later {
     for (Boundaries.Boundary boundary : Boundaries.set(moves, at)) {
       found.add(new Due(boundary.at(), BOUNDARY, text(boundary.key())));
     }
-    for (Move move : moves) {
-      if (move instanceof Move.Opened opened
-          && move.key() instanceof FactKey.Grant grant
-          && opened.spell().value() instanceof FactValue.Given given
-          && given.source() == GrantSource.REQUEST
-          && opened.spell().until().minus(WARNING).isAfter(at)
-          && opened.spell().until().isBefore(eleutheria.core.facts.Moments.FOREVER)) {
-        found.add(
-            new Due(
-                opened.spell().until().minus(WARNING),
-                ENDS_SOON,
-                grant.subject().value().toString()));
-      }
+    for (EndsSoon.Warning warning : EndsSoon.set(moves, at)) {
+      found.add(new Due(warning.at(), ENDS_SOON, warning.grant().value().toString()));
     }
     return found;
   }

@@ -2,6 +2,7 @@ package eleutheria.server.drafts;
 
 import static eleutheria.server.tables.Tables.DRAFT_EDIT;
 import static eleutheria.server.tables.Tables.DUE;
+import static eleutheria.server.tables.Tables.OUTBOX;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.server.testing.OwnApp;
@@ -698,5 +699,55 @@ class DraftsTest {
     server.signedIn("jonas").get("/api/drafts/" + draft).expect(404);
     assertThat(join(ines, seed.desk().value().toString(), id("oda")).expect(409).problems())
         .contains("draft.stage");
+  }
+
+  /** Gives something to Oda and Nils in a draft of its own. */
+  private void given(String role, boolean tell) {
+    String draft = open(ines, name("Given"));
+    for (String person : List.of("oda", "nils")) {
+      give(ines, role, "person", id(person)).expect(200);
+    }
+    String digest = look(ines, draft).path("digest").asString();
+    publish(ines, draft, digest, null, Map.of("tell", tell)).expect(200);
+  }
+
+  /** Ends it again, and says who is sent a mail of that. */
+  private List<String> toldOfTheEnd(String role) {
+    List<Object> grants = new ArrayList<>();
+    ines.get("/api/entitlements/" + role)
+        .expect(200)
+        .json()
+        .path("grants")
+        .forEach(grant -> grants.add(grant.path("id").asString()));
+    String draft = open(ines, name("Ended"));
+    ines.post(
+            "/api/grants/end",
+            Map.of("grants", grants, "memberships", List.of(), "reason", "a slip"))
+        .expect(200);
+    String digest = look(ines, draft).path("digest").asString();
+    publish(ines, draft, digest, null, Map.of("tell", true)).expect(200);
+    DSLContext db = server.context().getBean(DSLContext.class);
+    Visitor.until(
+        "its mails are laid out",
+        () ->
+            db.fetchExists(
+                OUTBOX,
+                OUTBOX.KIND.eq("draft"),
+                OUTBOX.SUBJECT_ID.eq(UUID.fromString(draft)),
+                OUTBOX.DONE_AT.isNotNull()));
+    return db
+        .select(OUTBOX.PERSON_ID)
+        .from(OUTBOX)
+        .where(OUTBOX.KIND.eq("draft-each"), OUTBOX.SUBJECT_ID.eq(UUID.fromString(draft)))
+        .fetch(row -> row.value1().toString());
+  }
+
+  @Test
+  void theEndOfWhatNobodyWasToldOfIsNoNews() {
+    OwnApp app = OwnApp.open(server, name("Slipway"));
+    given(app.role(), false);
+    assertThat(toldOfTheEnd(app.role())).isEmpty();
+    given(app.role(), true);
+    assertThat(toldOfTheEnd(app.role())).containsExactlyInAnyOrder(id("oda"), id("nils"));
   }
 }
