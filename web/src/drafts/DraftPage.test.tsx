@@ -31,7 +31,7 @@ const COUNTS: Schemas['Counts'] = {
 };
 
 const phrase = (over: Partial<Schemas['Phrase']>): Schemas['Phrase'] => ({
-  kind: 'joins',
+  kind: 'JOINS',
   subject: 'Oda Brekke',
   object: 'Counter leads',
   before: '',
@@ -62,7 +62,7 @@ const DRAFT: Schemas['DraftView'] = {
       seq: 1,
       author: 'Ines Roth',
       madeAt: '2026-11-25T08:00:00Z',
-      act: 'group.add',
+      act: 'GROUP_ADD',
       objects: [],
       phrases: [phrase({})],
       more: 0,
@@ -195,9 +195,9 @@ describe('a draft', () => {
 
   it('folds wishes that differ only in whom they are about', () => {
     const joins = ['Oda', 'Liv', 'Nora', 'Iker', 'Ida'].map((subject) => phrase({ subject }));
-    expect(folded([...joins, phrase({ kind: 'leaves', subject: 'Jo' })], 0)).toMatchObject([
-      { kind: 'joins', subject: 'Oda, Liv, Nora, Iker and 1 more', plural: true },
-      { kind: 'leaves', subject: 'Jo', plural: false },
+    expect(folded([...joins, phrase({ kind: 'LEAVES', subject: 'Jo' })], 0)).toMatchObject([
+      { kind: 'JOINS', subject: 'Oda, Liv, Nora, Iker and 1 more', plural: true },
+      { kind: 'LEAVES', subject: 'Jo', plural: false },
     ]);
     expect(folded(joins, 7)[0]?.subject).toBe('Oda, Liv, Nora, Iker and 8 more');
   });

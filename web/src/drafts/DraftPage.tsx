@@ -392,7 +392,7 @@ function PutsBack({ putsBack }: { putsBack: Schemas['PutBackView'] }) {
           {left.map((line) => (
             <li key={line.kind + line.subject + line.fate}>
               <span className="tag wait">{words.drafts.backFates[line.fate]}</span>{' '}
-              {[words.ledger.kinds[line.kind] ?? line.kind, line.subject]
+              {[words.ledger.kinds[line.kind], line.subject]
                 .filter((part) => part !== '')
                 .join(' · ')}
               {line.count > 1 && ` (${words.count(line.count)})`}

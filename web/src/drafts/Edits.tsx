@@ -49,13 +49,7 @@ export function PhraseLine({ phrase }: { phrase: Phrase & { plural: boolean } })
   ].filter((part) => part !== '');
   return (
     <>
-      {tell === undefined ? (
-        `${phrase.kind} ${phrase.subject}`
-      ) : (
-        <>
-          <b>{phrase.subject}</b> {tell(phrase)}
-        </>
-      )}
+      <b>{phrase.subject}</b> {tell(phrase)}
       {days.length > 0 && `, ${days.join(' ')}`}
     </>
   );
@@ -81,7 +75,7 @@ export function Edits({
               <PhraseLine phrase={phrase} />
             </div>
           ))}
-          {edit.phrases.length === 0 && <div>{words.ledger.acts[edit.act] ?? edit.act}</div>}
+          {edit.phrases.length === 0 && <div>{words.ledger.acts[edit.act]}</div>}
           {edit.more > 0 && folded(edit.phrases, 0).length === edit.phrases.length && (
             <div>{words.drafts.moreWishes(edit.more)}</div>
           )}

@@ -17,7 +17,7 @@ describe('a change', () => {
 
   it('tells before and after, and times only where they differ from the act', () => {
     const text = told({
-      kind: 'attribute',
+      kind: 'ATTRIBUTE',
       objects: [ODA],
       what: 'Unit',
       before: { value: 'Ticketing', from: '2025-01-01T00:00:00Z', until: null },
@@ -30,7 +30,7 @@ describe('a change', () => {
   it('leaves out the thing whose page it stands on', () => {
     const text = told(
       {
-        kind: 'membership',
+        kind: 'MEMBERSHIP',
         objects: [DESK, ODA],
         what: '',
         before: null,
@@ -46,7 +46,7 @@ describe('a change', () => {
 
   it('says where a value was erased', () => {
     const text = told({
-      kind: 'name',
+      kind: 'NAME',
       objects: [ODA],
       what: '',
       before: null,

@@ -29,14 +29,14 @@ export function ChangeLines({
 
 function ChangeLine({ change, at, of }: { change: Change; at: string; of?: string }) {
   const names = change.objects.filter((object) => object.id !== of).map((object) => object.name);
-  const label = [words.ledger.kinds[change.kind] ?? change.kind, change.what]
+  const label = [words.ledger.kinds[change.kind], change.what]
     .filter((part) => part !== '')
     .join(' ');
   const plain = change.before?.value === '' || change.after?.value === '';
   return (
     <>
       <span className="dim">
-        {[...names, change.kind === 'attribute' ? change.what : label].join(' · ')}:{' '}
+        {[...names, change.kind === 'ATTRIBUTE' ? change.what : label].join(' · ')}:{' '}
       </span>
       {change.before !== null && (
         <span className="before">

@@ -76,9 +76,7 @@ export function EntryPage() {
           <dt>{words.ledger.who}</dt>
           <dd>{words.ledger.actors[line.actorName] ?? line.actorName}</dd>
           <dt>{words.ledger.act}</dt>
-          <dd>
-            {words.ledger.acts[line.act] ?? line.act} <span className="mono dim">{line.act}</span>
-          </dd>
+          <dd>{words.ledger.acts[line.act]}</dd>
           {line.reason !== null && (
             <>
               <dt>{words.ledger.why}</dt>

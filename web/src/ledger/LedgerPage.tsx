@@ -2,7 +2,7 @@ import { useInfiniteQuery, useMutation } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { answer, api, raw } from '../api/client';
+import { answer, api, raw, type Schemas } from '../api/client';
 import { useAddress } from '../shell/addresses';
 import { DateInput } from '../shell/DateInput';
 import { save } from '../shell/download';
@@ -18,6 +18,11 @@ import { words } from '../words/en';
 
 const PAGE = 50;
 
+type Act = Schemas['EntryLine']['act'];
+
+/** What can be asked for: who only looks is not in the ledger. */
+const ACTS = (Object.keys(words.ledger.acts) as Act[]).filter((act) => act !== 'LOOK');
+
 /** The record of all acts, newest first. */
 export function LedgerPage() {
   const [get, set] = useAddress();
@@ -25,7 +30,7 @@ export function LedgerPage() {
   const { day } = useLens();
   const fresh = useFresh();
   const find = useDeferredValue(get('find'));
-  const act = get('act');
+  const act = ACTS.find((one) => one === get('act'));
   const from = isDay(get('from')) ? get('from') : undefined;
   const until = isDay(get('until')) ? get('until') : undefined;
   const entries = useInfiniteQuery({
@@ -35,7 +40,7 @@ export function LedgerPage() {
       answer(
         api.GET('/api/ledger', {
           params: {
-            query: { find, act: act || undefined, from, until, before: pageParam, limit: PAGE },
+            query: { find, act, from, until, before: pageParam, limit: PAGE },
           },
         }),
       ),
@@ -72,13 +77,13 @@ export function LedgerPage() {
         <Form.Select
           style={{ width: '15rem' }}
           aria-label={words.ledger.act}
-          value={act}
+          value={act ?? ''}
           onChange={(event) => set({ act: event.target.value })}
         >
           <option value="">{words.ledger.anyAct}</option>
-          {Object.entries(words.ledger.acts).map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
+          {ACTS.map((one) => (
+            <option key={one} value={one}>
+              {words.ledger.acts[one]}
             </option>
           ))}
         </Form.Select>
@@ -146,7 +151,7 @@ export function LedgerPage() {
                     {tellTime(line.instant)}
                   </td>
                   <td>{words.ledger.actors[line.actorName] ?? line.actorName}</td>
-                  <td>{words.ledger.acts[line.act] ?? line.act}</td>
+                  <td>{words.ledger.acts[line.act]}</td>
                   <td>
                     {line.objects.map((object) => object.name).join(', ')}
                     {line.objectsTotal > line.objects.length && (

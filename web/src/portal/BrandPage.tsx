@@ -33,7 +33,7 @@ export function BrandPage() {
         <PageHeading>{words.brand.title}</PageHeading>
       </header>
       <PortalTabs />
-      <Drafted acts={/^portal\.brand/} />
+      <Drafted acts={/^PORTAL_BRAND/} />
       {brand.error ? (
         <Failure error={brand.error} again={() => brand.refetch()} />
       ) : brand.data === undefined ? (

@@ -42,7 +42,7 @@ export function RulesPage() {
         <span className="grow" />
         {rules.data?.mayEdit && <Button onClick={() => setMaking(true)}>{words.rules.make}</Button>}
       </header>
-      <Drafted acts={/^rule\./} />
+      <Drafted acts={/^RULE_/} />
       {rules.data === undefined ? (
         <Loading what={words.rules.title} />
       ) : rules.data.rules.length === 0 ? (

@@ -279,7 +279,7 @@ function History({ id }: { id: string }) {
           <div key={line.position} className="act">
             <div>
               <b>{words.ledger.actors[line.actorName] ?? line.actorName}</b>{' '}
-              {words.ledger.acts[line.act] ?? line.act}{' '}
+              {words.ledger.acts[line.act]}{' '}
               <span className="dim" title={line.instant}>
                 {tellTime(line.instant)}
               </span>{' '}

@@ -81,7 +81,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
   const edits = open === undefined || open.edits === 0 ? [] : (inDraft.data?.edits ?? []);
   const arranging = useArranging(
     edits
-      .filter((edit) => /^(tile|collection|front-page|portal)\./.test(edit.act))
+      .filter((edit) => /^(TILE|COLLECTION|FRONT_PAGE|PORTAL)_/.test(edit.act))
       .map((edit) => edit.seq),
   );
   const undoEdit = useAct((seq: number) =>

@@ -23,6 +23,7 @@ import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
@@ -172,7 +173,7 @@ final class Past {
           edits.put(
               new FactKey.MandateHeld(counter, person("maren.quist")), FactValue.Present.PRESENT);
           return Outcome.done(
-              Act.of("mandate.make", counter, person("maren.quist")), edits.list(), 1);
+              Act.of(ActName.MANDATE_MAKE, counter, person("maren.quist")), edits.list(), 1);
         });
     firstGroups();
   }
@@ -212,7 +213,7 @@ final class Past {
         moment -> {
           Edits edits = moment.edits();
           edits.put(new FactKey.MandateHeld(mandate, holder), FactValue.Present.PRESENT);
-          return Outcome.done(Act.of("mandate.give", mandate, holder), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.MANDATE_GIVE, mandate, holder), edits.list(), 1);
         });
   }
 

@@ -8,6 +8,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.portal.PortalView;
@@ -53,7 +54,7 @@ final class ManyTiles implements AutoCloseable {
                 new FactValue.TileFace(
                     name, "", "waves", "tide", gangway.id(), new TreeSet<>(List.of(reader))));
           }
-          return Outcome.done(Act.of("test.tiles"), edits.list(), names.size());
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), names.size());
         });
   }
 
@@ -66,7 +67,7 @@ final class ManyTiles implements AutoCloseable {
             edits.end(new FactKey.Existence(id));
             edits.end(new FactKey.Tile(id));
           }
-          return Outcome.done(Act.of("test.tiles"), edits.list(), made.size());
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), made.size());
         });
   }
 

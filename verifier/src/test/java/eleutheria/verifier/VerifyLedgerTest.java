@@ -14,6 +14,7 @@ import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.LedgerChain;
@@ -95,7 +96,7 @@ class VerifyLedgerTest {
               head,
               at,
               new Actor.Setup(),
-              Act.of("test.act", person)
+              Act.of(ActName.SETTINGS_BEGIN, person)
                   .because((i < 3 ? "because " : why + " ") + i)
                   .with(Map.of("n", i)),
               edits,
@@ -194,7 +195,7 @@ class VerifyLedgerTest {
   @Test
   void namesTheFirstBrokenPosition() throws IOException {
     List<String> changed = new ArrayList<>(lines);
-    changed.set(4, changed.get(4).replace("test.act", "test.fake"));
+    changed.set(4, changed.get(4).replace("settings.begin", "settings.fake"));
     assertThat(verify(bytes(changed)).broken()).isEqualTo(4);
   }
 

@@ -22,6 +22,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -109,7 +110,7 @@ public final class GrantDecisions {
       name(objects, subject);
     }
     return Outcome.done(
-        new Act("access.give", objects, reason.strip(), java.util.Map.of()),
+        new Act(ActName.ACCESS_GIVE, objects, reason.strip(), java.util.Map.of()),
         edits.list(),
         all.size());
   }
@@ -232,7 +233,7 @@ public final class GrantDecisions {
     }
     List<ObjectId> named = new ArrayList<>(new LinkedHashSet<>(objects));
     return Outcome.done(
-        new Act("access.end", named, reason.strip(), java.util.Map.of()),
+        new Act(ActName.ACCESS_END, named, reason.strip(), java.util.Map.of()),
         all,
         new LinkedHashSet<>(ids).size() + new LinkedHashSet<>(places).size());
   }
@@ -283,7 +284,9 @@ public final class GrantDecisions {
           .ifPresent(s -> edits.timeline(key, List.of(new Spell(s.value(), moment.at(), wanted))));
     }
     return Outcome.done(
-        Act.of("access.until", id, entitlement.id()).because(reason.strip()), edits.list(), id);
+        Act.of(ActName.ACCESS_UNTIL, id, entitlement.id()).because(reason.strip()),
+        edits.list(),
+        id);
   }
 
   private static Problem gone(Moment moment, GrantId id) {

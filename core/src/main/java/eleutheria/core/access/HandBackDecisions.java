@@ -14,6 +14,7 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import java.util.ArrayList;
@@ -104,7 +105,7 @@ public final class HandBackDecisions {
     List<ObjectId> named = new ArrayList<>(List.of(id, person));
     named.addAll(plan.groups());
     return Outcome.done(
-            new Act("access.hand-back", named, "", Map.of("grants", plan.grants().size())),
+            new Act(ActName.ACCESS_HAND_BACK, named, "", Map.of("grants", plan.grants().size())),
             edits.list(),
             id)
         .by(Outcome.Right.BY_RULE);

@@ -12,6 +12,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -104,7 +105,7 @@ public final class SeparationDecisions {
             ? List.of(new Spell(base, moment.at(), later.from()), later)
             : List.of(later));
     return Outcome.done(
-        Act.of(id == null ? "rule.make" : "rule.change", rule).because(reason.strip()),
+        Act.of(id == null ? ActName.RULE_MAKE : ActName.RULE_CHANGE, rule).because(reason.strip()),
         edits.list(),
         rule);
   }
@@ -161,7 +162,7 @@ public final class SeparationDecisions {
         edits.end(key);
       }
     }
-    return Outcome.done(Act.of("rule.end", id).because(reason.strip()), edits.list(), id);
+    return Outcome.done(Act.of(ActName.RULE_END, id).because(reason.strip()), edits.list(), id);
   }
 
   /**
@@ -230,7 +231,7 @@ public final class SeparationDecisions {
         new FactKey.Excepted(conflict.rule(), conflict.person(), conflict.one(), conflict.other()),
         List.of(new Spell(FactValue.Present.PRESENT, from, end)));
     return Outcome.done(
-        Act.of("rule.except", conflict.rule(), conflict.person()).because(reason.strip()),
+        Act.of(ActName.RULE_EXCEPT, conflict.rule(), conflict.person()).because(reason.strip()),
         edits.list(),
         conflict.rule());
   }

@@ -11,6 +11,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -88,7 +89,7 @@ public final class AppDecisions {
           new FactValue.Role(
               id, role.name().strip(), role.line().strip(), role.weight(), role.requestable()));
     }
-    return Outcome.done(Act.of("app.propose", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.APP_PROPOSE, id), edits.list(), id);
   }
 
   /**
@@ -112,7 +113,7 @@ public final class AppDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.Application(id), clean(wanted));
-    return Outcome.done(Act.of("app.describe", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.APP_DESCRIBE, id), edits.list(), id);
   }
 
   public static Outcome<ApplicationId> setLink(
@@ -135,7 +136,7 @@ public final class AppDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.WayIn(id), new FactValue.WayIn.Link(address.strip()));
-    return Outcome.done(Act.of("app.way-in", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.APP_WAY_IN, id), edits.list(), id);
   }
 
   /** The most that can be told of seats, and of the price of one for a month in hundredths. */
@@ -168,7 +169,7 @@ public final class AppDecisions {
       if (base != null) {
         edits.end(new FactKey.Seats(id));
       }
-      return Outcome.done(Act.of("app.seats", id), edits.list(), id);
+      return Outcome.done(Act.of(ActName.APP_SEATS, id), edits.list(), id);
     }
     List<Problem> problems = new ArrayList<>();
     if (wanted.count() < 1 || wanted.count() > MOST_SEATS) {
@@ -186,7 +187,7 @@ public final class AppDecisions {
       return Outcome.refused(problems);
     }
     edits.put(new FactKey.Seats(id), wanted);
-    return Outcome.done(Act.of("app.seats", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.APP_SEATS, id), edits.list(), id);
   }
 
   /** Opens, pauses or retires an application. Opening tells all that is still missing. */
@@ -233,7 +234,7 @@ public final class AppDecisions {
     Edits edits = moment.edits();
     edits.put(new FactKey.AppState(id), new FactValue.AppState(wanted));
     return Outcome.done(
-        Act.of("app.state", id).because(why).with(Map.of("state", wanted.word())),
+        Act.of(ActName.APP_STATE, id).because(why).with(Map.of("state", wanted.word())),
         edits.list(),
         id);
   }
@@ -245,7 +246,7 @@ public final class AppDecisions {
       return Outcome.refused(refused.problems());
     }
     List<PersonId> current = ((Outcome.Done<Application>) found).result().owners();
-    return Owners.set(moment, id, "app.owners", current, base, owners);
+    return Owners.set(moment, id, ActName.APP_OWNERS, current, base, owners);
   }
 
   public static Outcome<EntitlementId> addRole(Moment moment, ApplicationId id, WantedRole wanted) {
@@ -269,7 +270,8 @@ public final class AppDecisions {
             wanted.line().strip(),
             wanted.weight(),
             wanted.requestable()));
-    return Outcome.done(Act.of("app.entitlement", id, entitlement), edits.list(), entitlement);
+    return Outcome.done(
+        Act.of(ActName.APP_ENTITLEMENT, id, entitlement), edits.list(), entitlement);
   }
 
   public static Outcome<EntitlementId> changeRole(
@@ -302,7 +304,7 @@ public final class AppDecisions {
             wanted.line().strip(),
             wanted.weight(),
             wanted.requestable()));
-    return Outcome.done(Act.of("app.entitlement", app.id(), id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.APP_ENTITLEMENT, app.id(), id), edits.list(), id);
   }
 
   // ---- what stands in the way
@@ -315,7 +317,7 @@ public final class AppDecisions {
     if (!moment.authority().reaches(Power.APPS_EDIT, id) && !moment.authority().owns(id)) {
       return Outcome.refused(missing(Power.APPS_EDIT));
     }
-    return Outcome.done(Act.of("app.look", id), List.of(), app.get());
+    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), app.get());
   }
 
   private static Problem missing(Power power) {

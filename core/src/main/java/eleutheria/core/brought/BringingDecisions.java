@@ -11,6 +11,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -54,7 +55,7 @@ public final class BringingDecisions {
     }
     Edits edits = moment.edits();
     edits.put(FactKey.Bringing.ORGANISATION, wanted);
-    return Outcome.done(Act.of("brought.policy"), edits.list(), wanted.rules().size());
+    return Outcome.done(Act.of(ActName.BROUGHT_POLICY), edits.list(), wanted.rules().size());
   }
 
   /**
@@ -78,7 +79,7 @@ public final class BringingDecisions {
     edits.put(new FactKey.Approved(id), clean(wanted));
     new LinkedHashSet<>(keepers)
         .forEach(k -> edits.put(new FactKey.Ownership(id, k), FactValue.Present.PRESENT));
-    return Outcome.done(Act.of("brought.list", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.BROUGHT_LIST, id), edits.list(), id);
   }
 
   /** Changes an entry; those who keep it may as well. */
@@ -101,7 +102,7 @@ public final class BringingDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.Approved(id), clean(wanted));
-    return Outcome.done(Act.of("brought.change", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.BROUGHT_CHANGE, id), edits.list(), id);
   }
 
   /** Takes an entry off the list: links to it no longer open where the list is what allows them. */
@@ -118,7 +119,7 @@ public final class BringingDecisions {
         edits.end(key);
       }
     }
-    return Outcome.done(Act.of("brought.unlist", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.BROUGHT_UNLIST, id), edits.list(), id);
   }
 
   public static Outcome<ListingId> setKeepers(
@@ -129,7 +130,8 @@ public final class BringingDecisions {
     if (!moment.authority().hasEverywhere(Power.APPS_EDIT)) {
       return Outcome.refused(missing());
     }
-    return Owners.set(moment, id, "brought.keepers", moment.directory().owners(id), base, keepers);
+    return Owners.set(
+        moment, id, ActName.BROUGHT_KEEPERS, moment.directory().owners(id), base, keepers);
   }
 
   private static boolean keeps(Moment moment, ListingId id) {

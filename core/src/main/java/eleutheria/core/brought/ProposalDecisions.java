@@ -22,6 +22,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.ProposalId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -126,7 +127,7 @@ public final class ProposalDecisions {
             moment.at(),
             Proposal.State.Waiting.WAITING);
     return Outcome.done(
-        Act.of("brought.put-forward", made.id(), person)
+        Act.of(ActName.BROUGHT_PUT_FORWARD, made.id(), person)
             .because(why.strip())
             .with(Map.of("number", number)),
         List.of(),
@@ -151,7 +152,7 @@ public final class ProposalDecisions {
       return Outcome.refused(over(proposal));
     }
     return Outcome.done(
-        Act.of("brought.withdraw", proposal.id(), proposal.by()),
+        Act.of(ActName.BROUGHT_WITHDRAW, proposal.id(), proposal.by()),
         List.of(),
         proposal.at(new Proposal.State.Withdrawn(moment.at())));
   }
@@ -206,7 +207,7 @@ public final class ProposalDecisions {
       return Outcome.refused(problems);
     }
     return decided(
-        "brought.refuse",
+        ActName.BROUGHT_REFUSE,
         fold,
         List.of(),
         answer,
@@ -328,7 +329,7 @@ public final class ProposalDecisions {
     }
     edits.addAll(grants.list());
     return decided(
-        "brought.accept",
+        ActName.BROUGHT_ACCEPT,
         fold,
         List.of(app.result(), shown.result()),
         wanted.answer(),
@@ -356,7 +357,7 @@ public final class ProposalDecisions {
   }
 
   private static Outcome<List<Proposal>> decided(
-      String act,
+      ActName act,
       List<Proposal> fold,
       List<ObjectId> made,
       String answer,

@@ -20,6 +20,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -97,7 +98,7 @@ public final class DepartureDecisions {
     objects.addAll(slip.memberships());
     return Outcome.done(
             new Act(
-                "departure.run",
+                ActName.DEPARTURE_RUN,
                 objects,
                 reason.strip(),
                 Map.of(

@@ -4,6 +4,7 @@ import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -76,6 +77,6 @@ public final class AttributeDecisions {
     Edits edits = moment.edits();
     edits.put(new FactKey.Defined(name), wanted);
     return Outcome.done(
-        Act.of("attribute.define").with(Map.of("attribute", name)), edits.list(), name);
+        Act.of(ActName.ATTRIBUTE_DEFINE).with(Map.of("attribute", name)), edits.list(), name);
   }
 }

@@ -5,6 +5,7 @@ import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -39,7 +40,7 @@ public final class ClockDecisions {
     }
     return Outcome.done(
         new Act(
-            "clock.boundary",
+            ActName.CLOCK_BOUNDARY,
             new ArrayList<>(objects),
             "",
             Map.of("begun", begun, "cites", cites, "due", Moments.text(due), "ended", ended)),

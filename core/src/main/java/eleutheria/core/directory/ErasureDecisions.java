@@ -3,6 +3,7 @@ package eleutheria.core.directory;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -18,7 +19,7 @@ import java.util.Optional;
  */
 public final class ErasureDecisions {
   /** The act that names the payloads it has erased. */
-  public static final String ACT = "person.erase";
+  public static final ActName ACT = ActName.PERSON_ERASE;
 
   /** The detail that names them: {@code position:place}, separated by blanks. */
   public static final String ERASED = "erased";

@@ -7,6 +7,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.ShippedMandate;
@@ -31,7 +32,7 @@ public final class FirstSteward {
     for (ShippedMandate mandate : ShippedMandate.values()) {
       edits.put(new FactKey.Mandate(mandate.id()), mandate.terms());
     }
-    return Outcome.done(Act.of("settings.begin"), edits.list(), edits.size());
+    return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), edits.size());
   }
 
   private static void define(
@@ -82,7 +83,7 @@ public final class FirstSteward {
           new FactValue.Text(mail.strip()));
     }
     edits.put(new FactKey.MandateHeld(ShippedMandate.STEWARD.id(), id), FactValue.Present.PRESENT);
-    return Outcome.done(Act.of("mandate.first-steward", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.MANDATE_FIRST_STEWARD, id), edits.list(), id);
   }
 
   private static void required(List<Problem> problems, String field, String value) {

@@ -12,6 +12,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -57,7 +58,7 @@ public final class GroupDecisions {
     edits.put(new FactKey.Existence(id), FactValue.Present.PRESENT);
     edits.put(new FactKey.GroupName(id), new FactValue.Text(name.strip()));
     edits.put(new FactKey.GroupForm(id), form);
-    return Outcome.done(Act.of("group.make", id).because(reason), edits.list(), id);
+    return Outcome.done(Act.of(ActName.GROUP_MAKE, id).because(reason), edits.list(), id);
   }
 
   public static Outcome<GroupId> rename(Moment moment, GroupId id, String base, String name) {
@@ -90,7 +91,7 @@ public final class GroupDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.GroupName(id), new FactValue.Text(name.strip()));
-    return Outcome.done(Act.of("group.rename", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.GROUP_RENAME, id), edits.list(), id);
   }
 
   /**
@@ -161,7 +162,7 @@ public final class GroupDecisions {
           new FactKey.Membership(id, member),
           List.of(new Spell(FactValue.Present.PRESENT, moment.at(), end)));
     }
-    return Outcome.done(Act.of("group.add", id).because(reason), edits.list(), edits.size())
+    return Outcome.done(Act.of(ActName.GROUP_ADD, id).because(reason), edits.list(), edits.size())
         .by(right(moment, id));
   }
 
@@ -191,7 +192,7 @@ public final class GroupDecisions {
     }
     Edits edits = moment.edits();
     edits.end(new FactKey.Membership(id, member));
-    return Outcome.done(Act.of("group.remove", id).because(reason), edits.list(), id)
+    return Outcome.done(Act.of(ActName.GROUP_REMOVE, id).because(reason), edits.list(), id)
         .by(right(moment, id));
   }
 
@@ -221,7 +222,7 @@ public final class GroupDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.GroupForm(id), new FactValue.Form.ByFilter(filter.strip()));
-    return Outcome.done(Act.of("group.filter", id).because(reason), edits.list(), id);
+    return Outcome.done(Act.of(ActName.GROUP_FILTER, id).because(reason), edits.list(), id);
   }
 
   public static Outcome<GroupId> setOwners(
@@ -233,7 +234,7 @@ public final class GroupDecisions {
     if (!moment.authority().hasEverywhere(Power.GROUPS_EDIT)) {
       return Outcome.refused(missing(Power.GROUPS_EDIT));
     }
-    return Owners.set(moment, id, "group.owners", found.get().owners(), base, owners);
+    return Owners.set(moment, id, ActName.GROUP_OWNERS, found.get().owners(), base, owners);
   }
 
   /** Ends a group with its memberships, its ownerships, and its places in other groups. */
@@ -264,7 +265,7 @@ public final class GroupDecisions {
     }
     Edits edits = moment.edits();
     endAll(moment, edits, id);
-    return Outcome.done(Act.of("group.end", id).because(reason), edits.list(), id);
+    return Outcome.done(Act.of(ActName.GROUP_END, id).because(reason), edits.list(), id);
   }
 
   /** Adds the edits that end everything that is about a group. */
@@ -291,7 +292,7 @@ public final class GroupDecisions {
     }
     return switch (found.get().form()) {
       case FactValue.Form.Listed listed ->
-          Outcome.done(Act.of("group.look", id), List.of(), found.get());
+          Outcome.done(Act.of(ActName.LOOK, id), List.of(), found.get());
       case FactValue.Form.Mirrored mirrored -> Outcome.refused(mirrored());
       case FactValue.Form.ByFilter byFilter ->
           Outcome.refused(

@@ -7,6 +7,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import java.util.ArrayList;
@@ -29,7 +30,7 @@ public final class Owners {
   public static <T extends ObjectId> Outcome<T> set(
       Moment moment,
       T thing,
-      String act,
+      ActName act,
       Collection<PersonId> current,
       Collection<PersonId> base,
       Collection<PersonId> owners) {

@@ -12,6 +12,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -172,7 +173,7 @@ public final class DraftDecisions {
                 consequences.effects(),
                 overlay.edits(),
                 Outcome.Right.BY_EFFECT);
-    Act act = new Act("draft.publish", objects, publishing.reason().strip(), details);
+    Act act = new Act(ActName.DRAFT_PUBLISH, objects, publishing.reason().strip(), details);
     return Outcome.done(alone ? act.alone() : act, overlay.edits(), overlay.edits().size())
         .with(
             publishing.tell() && moment.authority().person() != null

@@ -10,6 +10,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -141,7 +142,7 @@ public final class PutBack {
               seq,
               author,
               at,
-              new Act("draft.put-back", objects, "", Map.of()),
+              new Act(ActName.DRAFT_PUT_BACK, objects, "", Map.of()),
               List.copyOf(inverse)));
     }
   }

@@ -8,15 +8,16 @@ import java.util.Map;
 /**
  * What an entry says beside its changes.
  *
- * @param name what was done, {@code capability.verb}: {@code directory.import}
+ * @param name what was done
  * @param objects the things it is about
  * @param reason why, in the actor's words; empty if none was asked; sealed, since it may name
  *     people
  * @param details whatever else must be on record, never personal: counts, file hashes, addresses of
  *     requests; text, integers and longs only
  */
-public record Act(String name, List<ObjectId> objects, String reason, Map<String, Object> details) {
-  public static Act of(String name, ObjectId... objects) {
+public record Act(
+    ActName name, List<ObjectId> objects, String reason, Map<String, Object> details) {
+  public static Act of(ActName name, ObjectId... objects) {
     return new Act(name, List.of(objects), "", Map.of());
   }
 

@@ -58,43 +58,7 @@ public final class FactJson {
 
   /** The kind of a key, as it stands in a change. */
   public static String kind(FactKey key) {
-    return switch (key) {
-      case FactKey.Existence k -> "existence";
-      case FactKey.Naming k -> "name";
-      case FactKey.Status k -> "status";
-      case FactKey.Attribute k -> "attribute";
-      case FactKey.Link k -> "link";
-      case FactKey.GroupName k -> "group-name";
-      case FactKey.GroupForm k -> "group-form";
-      case FactKey.Membership k -> "membership";
-      case FactKey.Ownership k -> "ownership";
-      case FactKey.Defined k -> "definition";
-      case FactKey.Mandate k -> "mandate";
-      case FactKey.MandateHeld k -> "mandate-held";
-      case FactKey.Source k -> "source";
-      case FactKey.Application k -> "application";
-      case FactKey.AppState k -> "application-state";
-      case FactKey.WayIn k -> "way-in";
-      case FactKey.Seats k -> "seats";
-      case FactKey.Entitlement k -> "entitlement";
-      case FactKey.Grant k -> "grant";
-      case FactKey.GrantReason k -> "grant-reason";
-      case FactKey.Tile k -> "tile";
-      case FactKey.Collection k -> "collection";
-      case FactKey.Audience k -> "audience";
-      case FactKey.Placed k -> "placed";
-      case FactKey.Shown k -> "shown";
-      case FactKey.Front k -> "front-page";
-      case FactKey.FrontRank k -> "front-page-rank";
-      case FactKey.FrontNotice k -> "front-page-notice";
-      case FactKey.FrontWave k -> "front-page-wave";
-      case FactKey.Fronted k -> "fronted";
-      case FactKey.Brand k -> "brand";
-      case FactKey.Bringing k -> "bringing";
-      case FactKey.Approved k -> "approved";
-      case FactKey.SeparationRule k -> "separation-rule";
-      case FactKey.Excepted k -> "excepted";
-    };
+    return FactKind.of(key).word();
   }
 
   public static Map<String, Object> key(FactKey key) {
@@ -152,72 +116,71 @@ public final class FactJson {
    * @throws IllegalArgumentException if the kind or its members are not of this format
    */
   public static FactKey key(String kind, Map<?, ?> json) {
-    return switch (kind) {
-      case "existence" -> new FactKey.Existence(ObjectId.parse(text(json, "object")));
-      case "name" -> new FactKey.Naming(PersonId.parse(text(json, "person")));
-      case "status" -> new FactKey.Status(PersonId.parse(text(json, "person")));
-      case "attribute" ->
+    return switch (FactKind.of(kind)) {
+      case EXISTENCE -> new FactKey.Existence(ObjectId.parse(text(json, "object")));
+      case NAME -> new FactKey.Naming(PersonId.parse(text(json, "person")));
+      case STATUS -> new FactKey.Status(PersonId.parse(text(json, "person")));
+      case ATTRIBUTE ->
           new FactKey.Attribute(
               PersonId.parse(text(json, "person")), text(json, "name"), text(json, "slot"));
-      case "link" ->
+      case LINK ->
           new FactKey.Link(
               SourceId.parse(text(json, "source")),
               ObjectKind.of(text(json, "thing")),
               text(json, "key"));
-      case "group-name" -> new FactKey.GroupName(GroupId.parse(text(json, "group")));
-      case "group-form" -> new FactKey.GroupForm(GroupId.parse(text(json, "group")));
-      case "membership" ->
+      case GROUP_NAME -> new FactKey.GroupName(GroupId.parse(text(json, "group")));
+      case GROUP_FORM -> new FactKey.GroupForm(GroupId.parse(text(json, "group")));
+      case MEMBERSHIP ->
           new FactKey.Membership(
               GroupId.parse(text(json, "group")), ObjectId.parse(text(json, "member")));
-      case "ownership" ->
+      case OWNERSHIP ->
           new FactKey.Ownership(
               ObjectId.parse(text(json, "object")), PersonId.parse(text(json, "owner")));
-      case "definition" -> new FactKey.Defined(text(json, "attribute"));
-      case "mandate" -> new FactKey.Mandate(MandateId.parse(text(json, "mandate")));
-      case "mandate-held" ->
+      case DEFINITION -> new FactKey.Defined(text(json, "attribute"));
+      case MANDATE -> new FactKey.Mandate(MandateId.parse(text(json, "mandate")));
+      case MANDATE_HELD ->
           new FactKey.MandateHeld(
               MandateId.parse(text(json, "mandate")), ObjectId.parse(text(json, "holder")));
-      case "source" -> new FactKey.Source(SourceId.parse(text(json, "source")));
-      case "application" -> new FactKey.Application(ApplicationId.parse(text(json, "application")));
-      case "application-state" ->
+      case SOURCE -> new FactKey.Source(SourceId.parse(text(json, "source")));
+      case APPLICATION -> new FactKey.Application(ApplicationId.parse(text(json, "application")));
+      case APPLICATION_STATE ->
           new FactKey.AppState(ApplicationId.parse(text(json, "application")));
-      case "way-in" -> new FactKey.WayIn(ApplicationId.parse(text(json, "application")));
-      case "seats" -> new FactKey.Seats(ApplicationId.parse(text(json, "application")));
-      case "entitlement" -> new FactKey.Entitlement(EntitlementId.parse(text(json, "entitlement")));
-      case "grant" -> new FactKey.Grant(GrantId.parse(text(json, "grant")));
-      case "grant-reason" -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")));
-      case "tile" -> new FactKey.Tile(TileId.parse(text(json, "tile")));
-      case "collection" -> new FactKey.Collection(CollectionId.parse(text(json, "collection")));
-      case "audience" ->
+      case WAY_IN -> new FactKey.WayIn(ApplicationId.parse(text(json, "application")));
+      case SEATS -> new FactKey.Seats(ApplicationId.parse(text(json, "application")));
+      case ENTITLEMENT -> new FactKey.Entitlement(EntitlementId.parse(text(json, "entitlement")));
+      case GRANT -> new FactKey.Grant(GrantId.parse(text(json, "grant")));
+      case GRANT_REASON -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")));
+      case TILE -> new FactKey.Tile(TileId.parse(text(json, "tile")));
+      case COLLECTION -> new FactKey.Collection(CollectionId.parse(text(json, "collection")));
+      case AUDIENCE ->
           new FactKey.Audience(
               json.containsKey("collection")
                   ? CollectionId.parse(text(json, "collection"))
                   : ObjectId.parse(text(json, "object")));
-      case "brand" -> FactKey.Brand.ORGANISATION;
-      case "bringing" -> FactKey.Bringing.ORGANISATION;
-      case "approved" -> new FactKey.Approved(ListingId.parse(text(json, "listing")));
-      case "shown" -> new FactKey.Shown(TileId.parse(text(json, "tile")));
-      case "front-page" -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
-      case "front-page-rank" -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")));
-      case "front-page-notice" ->
+      case BRAND -> FactKey.Brand.ORGANISATION;
+      case BRINGING -> FactKey.Bringing.ORGANISATION;
+      case APPROVED -> new FactKey.Approved(ListingId.parse(text(json, "listing")));
+      case SHOWN -> new FactKey.Shown(TileId.parse(text(json, "tile")));
+      case FRONT_PAGE -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
+      case FRONT_PAGE_RANK -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")));
+      case FRONT_PAGE_NOTICE ->
           new FactKey.FrontNotice(FrontPageId.parse(text(json, "front-page")));
-      case "front-page-wave" ->
+      case FRONT_PAGE_WAVE ->
           new FactKey.FrontWave(FrontPageId.parse(text(json, "front-page")), number(json, "wave"));
-      case "placed" ->
+      case PLACED ->
           new FactKey.Placed(
               CollectionId.parse(text(json, "collection")), TileId.parse(text(json, "tile")));
-      case "fronted" ->
+      case FRONTED ->
           new FactKey.Fronted(
               FrontPageId.parse(text(json, "front-page")),
               CollectionId.parse(text(json, "collection")));
-      case "separation-rule" -> new FactKey.SeparationRule(RuleId.parse(text(json, "rule")));
-      case "excepted" ->
+      case SEPARATION_RULE -> new FactKey.SeparationRule(RuleId.parse(text(json, "rule")));
+      case EXCEPTED ->
           new FactKey.Excepted(
               RuleId.parse(text(json, "rule")),
               PersonId.parse(text(json, "person")),
               EntitlementId.parse(text(json, "one")),
               EntitlementId.parse(text(json, "other")));
-      default -> throw new IllegalArgumentException("unknown kind of fact: " + kind);
     };
   }
 

@@ -72,7 +72,7 @@ public final class LedgerChain {
     entry.put("position", head.position() + 1);
     entry.put("instant", Moments.text(instant));
     entry.put("actor", actor.text());
-    entry.put("act", act.name());
+    entry.put("act", act.name().word());
     entry.put("objects", act.objects().stream().map(ObjectId::text).toList());
     entry.put("details", act.details());
     entry.put("changes", edits.size());

@@ -7,6 +7,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -88,6 +89,6 @@ public final class BrandDecisions {
     }
     Edits edits = moment.edits();
     edits.put(FactKey.Brand.ORGANISATION, wanted);
-    return Outcome.done(Act.of("portal.brand"), edits.list(), edits.size());
+    return Outcome.done(Act.of(ActName.PORTAL_BRAND), edits.list(), edits.size());
   }
 }

@@ -12,6 +12,7 @@ import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -51,7 +52,7 @@ public final class CollectionDecisions {
     edits.put(
         new FactKey.Fronted(FrontPageId.EVERYONE, id),
         new FactValue.Text(Rank.between(last, null)));
-    return Outcome.done(Act.of("collection.make", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.COLLECTION_MAKE, id), edits.list(), id);
   }
 
   public static Outcome<CollectionId> describe(
@@ -73,7 +74,7 @@ public final class CollectionDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.Collection(id), clean(wanted));
-    return Outcome.done(Act.of("collection.describe", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.COLLECTION_DESCRIBE, id), edits.list(), id);
   }
 
   /** Only who arranges the portal says who sees a collection; its owners do not. */
@@ -96,7 +97,7 @@ public final class CollectionDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.Audience(id), wanted);
-    return Outcome.done(Act.of("collection.audience", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.COLLECTION_AUDIENCE, id), edits.list(), id);
   }
 
   public static Outcome<CollectionId> setOwners(
@@ -108,7 +109,8 @@ public final class CollectionDecisions {
     if (!moment.authority().reaches(Power.PORTAL_ARRANGE, id)) {
       return Outcome.refused(PortalRules.missing(Power.PORTAL_ARRANGE));
     }
-    return Owners.set(moment, id, "collection.owners", collection.get().owners(), base, owners);
+    return Owners.set(
+        moment, id, ActName.COLLECTION_OWNERS, collection.get().owners(), base, owners);
   }
 
   /** Puts tiles in, moves them, and takes them out, in one act. */
@@ -176,7 +178,7 @@ public final class CollectionDecisions {
       boolean offers = offered.getOrDefault(tile, was != null && was.offered());
       edits.put(new FactKey.Placed(id, tile), new FactValue.Place(arranged.get(i), offers));
     }
-    return Outcome.done(Act.of("collection.arrange", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.COLLECTION_ARRANGE, id), edits.list(), id);
   }
 
   public static Outcome<CollectionId> end(Moment moment, CollectionId id) {
@@ -198,7 +200,7 @@ public final class CollectionDecisions {
         edits.end(new FactKey.Fronted(page.id(), id));
       }
     }
-    return Outcome.done(Act.of("collection.end", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.COLLECTION_END, id), edits.list(), id);
   }
 
   private static Outcome<Collection> arrangeable(
@@ -210,7 +212,7 @@ public final class CollectionDecisions {
     if (!moment.authority().reaches(Power.PORTAL_ARRANGE, id) && !moment.authority().owns(id)) {
       return Outcome.refused(PortalRules.missing(Power.PORTAL_ARRANGE));
     }
-    return Outcome.done(Act.of("collection.look", id), List.of(), collection.get());
+    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), collection.get());
   }
 
   private static FactValue.CollectionFace clean(FactValue.CollectionFace face) {

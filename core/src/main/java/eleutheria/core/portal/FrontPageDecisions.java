@@ -14,6 +14,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -152,7 +153,7 @@ public final class FrontPageDecisions {
         .forEach(
             (collection, rank) ->
                 edits.put(new FactKey.Fronted(id, collection), new FactValue.Text(rank)));
-    return Outcome.done(Act.of("front-page.make", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.FRONT_PAGE_MAKE, id), edits.list(), id);
   }
 
   /** The page that most of an audience meet now: a new one begins as that stands. */
@@ -189,7 +190,7 @@ public final class FrontPageDecisions {
     }
     Edits edits = moment.edits();
     put(moment, edits, id, current, wanted);
-    return Outcome.done(Act.of("front-page.change", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.FRONT_PAGE_CHANGE, id), edits.list(), id);
   }
 
   private static void put(
@@ -343,7 +344,7 @@ public final class FrontPageDecisions {
     for (int i = 0; i < wanted.size(); i++) {
       edits.put(new FactKey.Fronted(id, wanted.get(i)), new FactValue.Text(arranged.get(i)));
     }
-    return Outcome.done(Act.of("front-page.arrange", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.FRONT_PAGE_ARRANGE, id), edits.list(), id);
   }
 
   /**
@@ -387,7 +388,7 @@ public final class FrontPageDecisions {
     for (int i = 0; i < wanted.size(); i++) {
       edits.put(new FactKey.FrontRank(wanted.get(i)), new FactValue.Text(arranged.get(i)));
     }
-    return Outcome.done(Act.of("front-page.move", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.FRONT_PAGE_MOVE, id), edits.list(), id);
   }
 
   public static Outcome<FrontPageId> end(Moment moment, FrontPageId id) {
@@ -409,6 +410,6 @@ public final class FrontPageDecisions {
         edits.end(key);
       }
     }
-    return Outcome.done(Act.of("front-page.end", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.FRONT_PAGE_END, id), edits.list(), id);
   }
 }

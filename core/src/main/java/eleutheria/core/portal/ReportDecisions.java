@@ -7,6 +7,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -74,7 +75,7 @@ public final class ReportDecisions {
             moment.at(),
             null);
     return Outcome.done(
-        Act.of("portal.report", made.id(), person, id, made.app())
+        Act.of(ActName.PORTAL_REPORT, made.id(), person, id, made.app())
             .because(text.strip())
             .with(Map.of("number", number)),
         List.of(),
@@ -114,7 +115,7 @@ public final class ReportDecisions {
             new Report.Answer(by, moment.at(), text.strip()));
     return Outcome.done(
             Act.of(
-                    own ? "portal.report-withdraw" : "portal.report-answer",
+                    own ? ActName.PORTAL_REPORT_WITHDRAW : ActName.PORTAL_REPORT_ANSWER,
                     report.id(),
                     report.by())
                 .because(text.strip()),

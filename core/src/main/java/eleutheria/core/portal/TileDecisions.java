@@ -14,6 +14,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -84,7 +85,8 @@ public final class TileDecisions {
     Edits edits = moment.edits();
     edits.put(new FactKey.Existence(id), FactValue.Present.PRESENT);
     put(moment, edits, id, null, terms);
-    return Outcome.done(Act.of("tile.make", id, terms.face().application()), edits.list(), id);
+    return Outcome.done(
+        Act.of(ActName.TILE_MAKE, id, terms.face().application()), edits.list(), id);
   }
 
   public static Outcome<TileId> change(Moment moment, TileId id, Terms base, Terms wanted) {
@@ -106,7 +108,7 @@ public final class TileDecisions {
     }
     Edits edits = moment.edits();
     put(moment, edits, id, current, wanted);
-    return Outcome.done(Act.of("tile.change", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.TILE_CHANGE, id), edits.list(), id);
   }
 
   /** A tile has dates if one of them is said. */
@@ -185,7 +187,7 @@ public final class TileDecisions {
         edits.end(new FactKey.Placed(collection.id(), id));
       }
     }
-    return Outcome.done(Act.of("tile.end", id), edits.list(), id);
+    return Outcome.done(Act.of(ActName.TILE_END, id), edits.list(), id);
   }
 
   private static List<Problem> problems(Moment moment, @Nullable Terms current, Terms terms) {

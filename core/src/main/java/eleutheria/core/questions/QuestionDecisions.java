@@ -3,6 +3,7 @@ package eleutheria.core.questions;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -61,7 +62,7 @@ public final class QuestionDecisions {
             terms.every().after(today),
             1,
             moment.at());
-    return Outcome.done(act("question.save", made), List.of(), made);
+    return Outcome.done(act(ActName.QUESTION_SAVE, made), List.of(), made);
   }
 
   /**
@@ -99,17 +100,17 @@ public final class QuestionDecisions {
             terms.every() == question.every() ? question.next() : terms.every().after(today),
             version + 1,
             moment.at());
-    return Outcome.done(act("question.change", next), List.of(), next);
+    return Outcome.done(act(ActName.QUESTION_CHANGE, next), List.of(), next);
   }
 
   /** Drops a question of one's own. */
   public static Outcome<Question> drop(Moment moment, Question question) {
     return question.owner().equals(moment.authority().person())
-        ? Outcome.done(act("question.drop", question), List.of(), question)
+        ? Outcome.done(act(ActName.QUESTION_DROP, question), List.of(), question)
         : Outcome.refused(Problem.absent("question of yours"));
   }
 
-  private static Act act(String name, Question question) {
+  private static Act act(ActName name, Question question) {
     return Act.of(name, question.owner())
         .with(
             Map.of(

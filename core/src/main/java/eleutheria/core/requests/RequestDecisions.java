@@ -24,6 +24,7 @@ import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -125,7 +126,7 @@ public final class RequestDecisions {
             moment.at(),
             List.of(),
             waiting(Step.MANAGER, moment.at()));
-    return done(moment, asked, "request.ask", reason.strip(), List.of())
+    return done(moment, asked, ActName.REQUEST_ASK, reason.strip(), List.of())
         .with(toDecide(access, asked, Step.MANAGER, Duration.ZERO));
   }
 
@@ -264,7 +265,7 @@ public final class RequestDecisions {
             note.strip());
     if (!yes) {
       AccessRequest refused = request.answered(answer, new Stage.Refused(decider, moment.at()));
-      return done(moment, refused, "request.refuse", note.strip(), List.of())
+      return done(moment, refused, ActName.REQUEST_REFUSE, note.strip(), List.of())
           .with(List.of(tell(request, Errand.Tale.REFUSED, takeBack)));
     }
     Instant from = moment.at().plus(takeBack);
@@ -275,7 +276,7 @@ public final class RequestDecisions {
                 "request.not-yet", "", "Whoever decides last accepts what rules keep apart."));
       }
       AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
-      return done(moment, next, "request.approve", note.strip(), List.of())
+      return done(moment, next, ActName.REQUEST_APPROVE, note.strip(), List.of())
           .with(toDecide(access, request, Step.OWNER, takeBack));
     }
     GrantId grant = new GrantId(moment.ids().get());
@@ -302,7 +303,7 @@ public final class RequestDecisions {
     if (!problems.isEmpty()) {
       return Outcome.refused(problems.stream().distinct().toList());
     }
-    return done(moment, given, "request.approve", note.strip(), all)
+    return done(moment, given, ActName.REQUEST_APPROVE, note.strip(), all)
         .with(List.of(tell(request, Errand.Tale.GIVEN, takeBack)));
   }
 
@@ -420,7 +421,7 @@ public final class RequestDecisions {
     return done(
         moment,
         request.withoutLastAnswer(waiting(answer.step(), waited(request, takeBack))),
-        "request.take-back",
+        ActName.REQUEST_TAKE_BACK,
         "",
         edits);
   }
@@ -442,7 +443,11 @@ public final class RequestDecisions {
       return Outcome.refused(tooLate(moment, AccessView.at(moment), request));
     }
     return done(
-        moment, request.at(new Stage.Withdrawn(moment.at())), "request.withdraw", "", List.of());
+        moment,
+        request.at(new Stage.Withdrawn(moment.at())),
+        ActName.REQUEST_WITHDRAW,
+        "",
+        List.of());
   }
 
   /**
@@ -455,7 +460,12 @@ public final class RequestDecisions {
       return Optional.empty();
     }
     return Optional.of(
-        done(moment, request.at(new Stage.Lapsed(moment.at())), "request.lapse", "", List.of())
+        done(
+                moment,
+                request.at(new Stage.Lapsed(moment.at())),
+                ActName.REQUEST_LAPSE,
+                "",
+                List.of())
             .with(List.of(tell(request, Errand.Tale.LAPSED, Duration.ZERO))));
   }
 
@@ -465,7 +475,7 @@ public final class RequestDecisions {
   }
 
   private static Outcome.Done<AccessRequest> done(
-      Moment moment, AccessRequest next, String act, String reason, List<Edit> edits) {
+      Moment moment, AccessRequest next, ActName act, String reason, List<Edit> edits) {
     List<ObjectId> objects = new ArrayList<>(List.of(next.id(), next.asker(), next.entitlement()));
     if (next.stage() instanceof Stage.Given given) {
       objects.add(given.grant());

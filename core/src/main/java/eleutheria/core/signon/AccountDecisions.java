@@ -7,6 +7,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -47,7 +48,7 @@ public final class AccountDecisions {
               name(moment, id) + " has a password already. Send a link to set a new one instead."));
     }
     return problems.isEmpty()
-        ? Outcome.done(Act.of("account.invite", id), List.of(), id)
+        ? Outcome.done(Act.of(ActName.ACCOUNT_INVITE, id), List.of(), id)
             .with(List.of(new Errand.Invite(id)))
         : Outcome.refused(problems);
   }
@@ -63,7 +64,7 @@ public final class AccountDecisions {
               name(moment, id) + " has no password yet. Send an invitation instead."));
     }
     return problems.isEmpty()
-        ? Outcome.done(Act.of("account.reset", id), List.of(), id)
+        ? Outcome.done(Act.of(ActName.ACCOUNT_RESET, id), List.of(), id)
             .with(List.of(new Errand.Reset(id)))
         : Outcome.refused(problems);
   }
@@ -125,13 +126,16 @@ public final class AccountDecisions {
     List<Problem> problems = helps(moment, found.get());
     return problems.isEmpty()
         ? Outcome.done(
-            Act.of("account.end-sessions", id).with(Map.of("sessions", sessions)), List.of(), id)
+            Act.of(ActName.ACCOUNT_END_SESSIONS, id).with(Map.of("sessions", sessions)),
+            List.of(),
+            id)
         : Outcome.refused(problems);
   }
 
   /** A token by which a person's tiles are read elsewhere is made, or no longer works. */
   public static Outcome<PersonId> feed(PersonId id, boolean made) {
-    return Outcome.done(Act.of(made ? "account.feed" : "account.feed-end", id), List.of(), id);
+    return Outcome.done(
+        Act.of(made ? ActName.ACCOUNT_FEED : ActName.ACCOUNT_FEED_END, id), List.of(), id);
   }
 
   /**
@@ -140,7 +144,7 @@ public final class AccountDecisions {
    * @param askedBy who had the link sent; null where there was none
    */
   public static Outcome<PersonId> setPassword(
-      Moment moment, PersonId id, String act, String password, @Nullable PersonId askedBy) {
+      Moment moment, PersonId id, ActName act, String password, @Nullable PersonId askedBy) {
     Optional<Person> found = moment.directory().person(id);
     if (found.isEmpty() || found.get().status() == PersonStatus.DEPARTED) {
       return Outcome.refused(Problem.absent("account"));
@@ -156,7 +160,7 @@ public final class AccountDecisions {
 
   public static Outcome<Integer> signOutEverywhere(PersonId id, int sessions) {
     return Outcome.done(
-        Act.of("account.sign-out-everywhere", id).with(Map.of("sessions", sessions)),
+        Act.of(ActName.ACCOUNT_SIGN_OUT_EVERYWHERE, id).with(Map.of("sessions", sessions)),
         List.of(),
         sessions);
   }

@@ -23,6 +23,7 @@ import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
@@ -102,7 +103,7 @@ class AuthorityJudgeTest {
     return m -> {
       var edits = m.edits();
       edits.put(key, value);
-      return Outcome.done(Act.of("test"), edits.list(), 1);
+      return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
     };
   }
 
@@ -166,7 +167,7 @@ class AuthorityJudgeTest {
                       FactValue.Present.PRESENT,
                       m.at().plus(Duration.ofDays(5)),
                       Moments.FOREVER)));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     assertThat(
             judged(
@@ -298,13 +299,13 @@ class AuthorityJudgeTest {
       case 2 ->
           m ->
               m.directory().below(other).contains(listed)
-                  ? Outcome.done(Act.of("test"), List.of(), 0)
+                  ? Outcome.done(Act.of(ActName.SETTINGS_BEGIN), List.of(), 0)
                   : spell(new FactKey.Membership(listed, other), Duration.ZERO, until).apply(m);
       case 3 ->
           m -> {
             var edits = m.edits();
             edits.end(new FactKey.Membership(listed, person));
-            return Outcome.done(Act.of("test"), edits.list(), 1);
+            return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
           };
       case 4 -> setting(unit(person), new FactValue.Text(unit));
       default ->
@@ -325,7 +326,7 @@ class AuthorityJudgeTest {
                   FactValue.Present.PRESENT,
                   m.at().plus(from),
                   until == null ? Moments.FOREVER : m.at().plus(until))));
-      return Outcome.done(Act.of("test"), edits.list(), 1);
+      return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
     };
   }
 

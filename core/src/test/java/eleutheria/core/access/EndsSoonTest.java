@@ -14,6 +14,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
@@ -32,8 +33,7 @@ class EndsSoonTest {
   private final List<EndsSoon.Warning> warnings = new ArrayList<>();
 
   EndsSoonTest() {
-    house.watch(
-        (before, directory, edits, moves, at) -> warnings.addAll(EndsSoon.set(moves, at)));
+    house.watch((before, directory, edits, moves, at) -> warnings.addAll(EndsSoon.set(moves, at)));
   }
 
   private LocalDate day(int after) {
@@ -41,6 +41,10 @@ class EndsSoonTest {
   }
 
   private GrantId grant(GrantSource source, int days) {
+    return grant(role, source, days);
+  }
+
+  private GrantId grant(EntitlementId role, GrantSource source, int days) {
     return house.act(
         m -> {
           Edits edits = m.edits();
@@ -52,7 +56,7 @@ class EndsSoonTest {
                       new FactValue.Given(new FactValue.Subject.OfPerson(oda), role, source),
                       m.at(),
                       Moments.endOf(day(days), House.ZONE))));
-          return Outcome.done(Act.of("access.give", id), edits.list(), id);
+          return Outcome.done(Act.of(ActName.ACCESS_GIVE, id), edits.list(), id);
         });
   }
 
@@ -78,7 +82,7 @@ class EndsSoonTest {
   void threeDaysBeforeItEndsAndOnlyOfWhatWasAskedFor() {
     Instant due = warning(10);
     GrantId asked = grant(GrantSource.REQUEST, 10);
-    grant(GrantSource.HAND, 12);
+    grant(house.role("Tide Table", Weight.LIGHT), GrantSource.HAND, 12);
     assertThat(warnings).containsExactly(new EndsSoon.Warning(due, asked));
     assertThat(toldAt(due)).containsExactly(asked);
     // Too short to be warned of.

@@ -9,6 +9,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.ShippedMandate;
@@ -54,7 +55,7 @@ class GroupDecisionsTest {
                   "",
                   new TreeSet<>(List.of("people.read", "groups.edit", "people.import")),
                   Reach.units(unit)));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     house.hold(mandate, keeper);
     return house.authority(keeper);
@@ -165,7 +166,7 @@ class GroupDecisionsTest {
           edits.put(
               new FactKey.Status(steward),
               FactValue.Standing.of(eleutheria.core.facts.PersonStatus.PAUSED));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     assertThat(house.authority(steward).powers()).isEmpty();
   }

@@ -19,6 +19,7 @@ import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Weight;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
@@ -124,7 +125,8 @@ public final class House {
           if (unit != null) {
             edits.put(Attributes.key(id, Attributes.UNIT, false, unit), new FactValue.Text(unit));
           }
-          return Outcome.done(eleutheria.core.ledger.Act.of("test.person", id), edits.list(), id);
+          return Outcome.done(
+              eleutheria.core.ledger.Act.of(ActName.SETTINGS_BEGIN, id), edits.list(), id);
         });
   }
 
@@ -134,7 +136,8 @@ public final class House {
         moment -> {
           Edits edits = moment.edits();
           edits.put(key, value);
-          return Outcome.done(eleutheria.core.ledger.Act.of("test.set"), edits.list(), 1);
+          return Outcome.done(
+              eleutheria.core.ledger.Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 
@@ -181,7 +184,7 @@ public final class House {
           Edits edits = moment.edits();
           edits.put(new FactKey.MandateHeld(mandate, holder), FactValue.Present.PRESENT);
           return Outcome.done(
-              eleutheria.core.ledger.Act.of("test.mandate", mandate), edits.list(), 1);
+              eleutheria.core.ledger.Act.of(ActName.SETTINGS_BEGIN, mandate), edits.list(), 1);
         });
   }
 

@@ -14,6 +14,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
 import eleutheria.core.requests.AccessRequest;
@@ -132,7 +133,7 @@ class DocketTest {
               List.of(
                   new Spell(FactValue.Standing.of(PersonStatus.ACTIVE), m.at(), last),
                   new Spell(FactValue.Standing.of(PersonStatus.DEPARTED), last, Moments.FOREVER)));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     assertThat(docket(steward, false)).isEmpty();
     house.pass(Duration.ofDays(14));

@@ -40,6 +40,7 @@ import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.portal.Arranging;
@@ -338,7 +339,7 @@ class DraftHistoryTest {
   private static Outcome<Integer> put(Moment m, FactKey key, FactValue value) {
     Edits edits = m.edits();
     edits.put(key, value);
-    return Outcome.done(Act.of("test.set"), edits.list(), 1);
+    return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
   }
 
   private Moment moment(Facts facts, DirectoryView directory, Instant at) {
@@ -725,7 +726,7 @@ class DraftHistoryTest {
         Authority.SETUP,
         m -> {
           Overlay again = Overlay.of(m.facts(), back.edits(), m.at());
-          return Outcome.done(Act.of("draft.put-back"), again.edits(), 1);
+          return Outcome.done(Act.of(ActName.DRAFT_PUT_BACK), again.edits(), 1);
         });
     Instant last = house.pass(Duration.ofSeconds(5)).now();
     PutBack twice =

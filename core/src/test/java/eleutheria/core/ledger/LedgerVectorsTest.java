@@ -84,7 +84,7 @@ class LedgerVectorsTest {
               head,
               instant,
               new Actor.Setup(),
-              Act.of("test.act", person).with(Map.of("n", (int) head.position() + 1)),
+              Act.of(ActName.SETTINGS_BEGIN, person).with(Map.of("n", (int) head.position() + 1)),
               edits,
               key -> false);
       assertThat(entry.json()).isEqualTo(vector.get("entry"));

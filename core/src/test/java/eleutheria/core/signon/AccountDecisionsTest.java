@@ -14,6 +14,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
@@ -36,7 +37,7 @@ class AccountDecisionsTest {
           var edits = m.edits();
           edits.put(
               Attributes.key(id, Attributes.MAIL, false, ""), new FactValue.Text("a@x.example"));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     return id;
   }
@@ -46,7 +47,7 @@ class AccountDecisionsTest {
         m -> {
           var edits = m.edits();
           edits.put(new FactKey.Status(id), FactValue.Standing.of(PersonStatus.DEPARTED));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 
@@ -122,7 +123,7 @@ class AccountDecisionsTest {
                       FactValue.Present.PRESENT,
                       m.at().plus(Duration.ofDays(5)),
                       Moments.FOREVER)));
-          return Outcome.done(Act.of("test"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, soon, NEW)))
         .containsExactly("identity");
@@ -134,18 +135,22 @@ class AccountDecisionsTest {
     assertThat(
             house.refused(
                 Authority.NONE,
-                m -> AccountDecisions.setPassword(m, oda, "account.open", "Oda Brekke 12", null)))
+                m ->
+                    AccountDecisions.setPassword(
+                        m, oda, ActName.ACCOUNT_OPEN, "Oda Brekke 12", null)))
         .containsExactly("password");
     house.act(
         Authority.NONE,
-        m -> AccountDecisions.setPassword(m, oda, "account.open", "tern over the sound", null));
+        m ->
+            AccountDecisions.setPassword(
+                m, oda, ActName.ACCOUNT_OPEN, "tern over the sound", null));
     depart(oda);
     assertThat(
             house.refused(
                 Authority.NONE,
                 m ->
                     AccountDecisions.setPassword(
-                        m, oda, "account.open", "tern over the sound", null)))
+                        m, oda, ActName.ACCOUNT_OPEN, "tern over the sound", null)))
         .containsExactly("absent");
   }
 

@@ -5,6 +5,7 @@ import eleutheria.core.access.EndsSoon;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.server.ledger.DueKind;
@@ -28,14 +29,14 @@ class EndsSoonDue implements DueKind {
   public Optional<Outcome<String>> decide(
       Moment moment, Instant due, long cites, List<String> subjects) {
     List<Errand.TellOfEnd> errands =
-        EndsSoon.tell(
-            AccessView.at(moment), due, subjects.stream().map(GrantId::parse).toList());
+        EndsSoon.tell(AccessView.at(moment), due, subjects.stream().map(GrantId::parse).toList());
     if (errands.isEmpty()) {
       return Optional.empty();
     }
     Errand.TellOfEnd first = errands.getFirst();
     return Optional.of(
-        Outcome.done(Act.of("access.ends-soon", first.grant(), first.person()), List.of(), kind())
+        Outcome.done(
+                Act.of(ActName.ACCESS_ENDS_SOON, first.grant(), first.person()), List.of(), kind())
             .with(List.copyOf(errands)));
   }
 }

@@ -13,6 +13,7 @@ import eleutheria.core.directory.intake.Matching;
 import eleutheria.core.directory.intake.Preview;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.SourceId;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -176,7 +177,7 @@ class DeliveryController {
             .join(LEDGER_OBJECT)
             .on(LEDGER_OBJECT.POSITION.eq(LEDGER_ENTRY.POSITION))
             .where(
-                LEDGER_ENTRY.ACT.eq("directory.import"),
+                LEDGER_ENTRY.ACT.eq(ActName.DIRECTORY_IMPORT.word()),
                 LEDGER_OBJECT.OBJECT_ID.in(
                     directory.sources().keySet().stream().map(SourceId::value).toList()))
             .groupBy(LEDGER_OBJECT.OBJECT_ID)

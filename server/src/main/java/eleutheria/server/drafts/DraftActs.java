@@ -16,6 +16,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -311,7 +312,7 @@ class DraftActs {
                   ? "It waits for somebody else’s yes."
                   : "The draft is %s by now.".formatted(draft.stage().word())));
     }
-    return Outcome.done(Act.of("draft.look", id), List.of(), draft);
+    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), draft);
   }
 
   private static List<Problem> days(Moment moment, Wish wish) {
@@ -348,14 +349,15 @@ class DraftActs {
         repeatKey,
         wish,
         DraftStage.SCHEDULED,
-        "draft.schedule",
+        ActName.DRAFT_SCHEDULE,
         (tx, entry) ->
             due(tx, entry, Objects.requireNonNull(wish.at()), PublishDue.KIND, new DraftId(id)));
   }
 
   /** Asks for a second person's yes. */
   Acts.Receipt<DraftId> ask(Viewer viewer, UUID id, @Nullable String repeatKey, Wish wish) {
-    return wait(viewer, id, repeatKey, wish, DraftStage.WAITING, "draft.ask", (tx, entry) -> {});
+    return wait(
+        viewer, id, repeatKey, wish, DraftStage.WAITING, ActName.DRAFT_ASK, (tx, entry) -> {});
   }
 
   private interface Also {
@@ -368,7 +370,7 @@ class DraftActs {
       @Nullable String repeatKey,
       Wish wish,
       DraftStage stage,
-      String act,
+      ActName act,
       Also also) {
     DraftId draftId = new DraftId(id);
     return acts.perform(
@@ -456,7 +458,8 @@ class DraftActs {
                     "At most %d characters fit.".formatted(DraftDecisions.LONGEST_TEXT)));
           }
           return Outcome.done(
-              Act.of(mine ? "draft.take-back" : "draft.refuse", draftId).because(note.strip()),
+              Act.of(mine ? ActName.DRAFT_TAKE_BACK : ActName.DRAFT_REFUSE, draftId)
+                  .because(note.strip()),
               List.of(),
               draftId);
         },
@@ -540,7 +543,7 @@ class DraftActs {
       case Outcome.Done<Integer> done ->
           new Outcome.Done<>(done.act(), done.edits(), PUBLISHED, done.errands(), done.right());
       case Outcome.Refused<Integer> refused ->
-          Outcome.done(Act.of("draft.hold", draft.id()), List.of(), told(refused.problems()));
+          Outcome.done(Act.of(ActName.DRAFT_HOLD, draft.id()), List.of(), told(refused.problems()));
     };
   }
 

@@ -6,6 +6,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.FactJson;
 import java.util.ArrayList;
@@ -26,7 +27,7 @@ final class DraftJson {
 
   static String write(Act act, List<Edit> edits) {
     Map<String, Object> json = new LinkedHashMap<>();
-    json.put("act", act.name());
+    json.put("act", act.name().word());
     json.put("objects", act.objects().stream().map(ObjectId::text).toList());
     json.put("reason", act.reason());
     json.put("details", act.details());
@@ -70,7 +71,9 @@ final class DraftJson {
       edits.add(new Edit(key, spell(key, map.get("base")), spell(key, map.get("wanted"))));
     }
     return new Content(
-        new Act((String) json.get("act"), objects, (String) json.get("reason"), details), edits);
+        new Act(
+            ActName.of((String) json.get("act")), objects, (String) json.get("reason"), details),
+        edits);
   }
 
   private static @Nullable Spell spell(FactKey key, @Nullable Object side) {

@@ -26,7 +26,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.ledger.FactJson;
+import eleutheria.core.ledger.FactKind;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
@@ -380,10 +380,10 @@ class DraftReader {
           Map<String, DraftViews.PutBackLine> lines = new LinkedHashMap<>();
           for (PutBack.Told told : back.told()) {
             ObjectId subject = told.key().subject();
-            String kind = FactJson.kind(told.key());
+            FactKind kind = FactKind.of(told.key());
             String name = subject == null ? "" : names.of(subject);
             lines.merge(
-                kind + name + told.fate(),
+                kind + " " + name + told.fate(),
                 new DraftViews.PutBackLine(kind, name, word(told.fate()), 1),
                 (one, more) ->
                     new DraftViews.PutBackLine(

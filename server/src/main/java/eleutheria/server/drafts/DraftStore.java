@@ -292,7 +292,7 @@ class DraftStore {
           .set(DRAFT_EDIT.AUTHOR_ID, edit.author().value())
           .set(DRAFT_EDIT.MADE_AT, now)
           .set(DRAFT_EDIT.PLANNED_AT, edit.planned())
-          .set(DRAFT_EDIT.ACT, edit.act().name())
+          .set(DRAFT_EDIT.ACT, edit.act().name().word())
           .set(DRAFT_EDIT.JSON, DraftJson.write(edit.act(), edit.edits()))
           .set(DRAFT_EDIT.REPEAT_KEY, command.repeatKey())
           .set(DRAFT_EDIT.ASKED, command.asked())

@@ -1,5 +1,7 @@
 package eleutheria.server.drafts;
 
+import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.FactKind;
 import eleutheria.server.directory.PersonLine;
 import java.time.Instant;
 import java.util.List;
@@ -73,7 +75,7 @@ final class DraftViews {
       int seq,
       String author,
       Instant madeAt,
-      String act,
+      ActName act,
       List<String> objects,
       List<Phrases.Phrase> phrases,
       int more,
@@ -108,7 +110,7 @@ final class DraftViews {
    * @param fate applies, already_so, clashes or mirrored
    * @param count how many changes alike
    */
-  record PutBackLine(String kind, String subject, String fate, int count) {}
+  record PutBackLine(FactKind kind, String subject, String fate, int count) {}
 
   record PeopleView(int total, List<PersonRow> lines) {}
 

@@ -156,7 +156,7 @@ public class MovedPeople {
         .join(LEDGER_ENTRY)
         .on(LEDGER_ENTRY.POSITION.eq(DRAFT.PUBLISHED_POSITION))
         .where(
-            DRAFT.TOLD,
+            DRAFT.TOLD.isTrue(),
             LEDGER_ENTRY.INSTANT.greaterOrEqual(from),
             LEDGER_ENTRY.INSTANT.lessThan(until))
         .fetch(LEDGER_ENTRY.INSTANT)

@@ -1,21 +1,15 @@
 package eleutheria.server.drafts;
 
 import eleutheria.core.drafts.DraftEdit;
-import eleutheria.core.facts.ApplicationId;
-import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.Edit;
-import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
-import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.GroupId;
-import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.TileId;
 import eleutheria.server.ledger.ThingNames;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -34,7 +28,7 @@ final class Phrases {
   /**
    * One wish.
    *
-   * @param kind which sentence: {@code gives}, {@code joins} …
+   * @param kind which sentence
    * @param subject whom or what it is about
    * @param object what it gives, joins or changes; empty where there is none
    * @param before what was so; empty where that does not matter
@@ -43,7 +37,7 @@ final class Phrases {
    * @param until when it ends by itself; null if it does not
    */
   record Phrase(
-      String kind,
+      PhraseKind kind,
       String subject,
       String object,
       String before,
@@ -118,7 +112,7 @@ final class Phrases {
         Spell spell = spell(each);
         FactValue.Given given = (FactValue.Given) spell.value();
         yield timed(
-            ends ? "ends" : begins ? "gives" : "until",
+            ends ? PhraseKind.ENDS : begins ? PhraseKind.GIVES : PhraseKind.UNTIL,
             names.subject(given.subject()),
             names.of(given.entitlement()),
             "",
@@ -129,7 +123,7 @@ final class Phrases {
       case FactKey.GrantReason k -> null;
       case FactKey.Membership(GroupId group, ObjectId member) ->
           timed(
-              ends ? "leaves" : begins ? "joins" : "member-until",
+              ends ? PhraseKind.LEAVES : begins ? PhraseKind.JOINS : PhraseKind.MEMBER_UNTIL,
               member instanceof PersonId person
                   ? names.of(person)
                   : "group “" + names.of(member) + "”",
@@ -138,26 +132,24 @@ final class Phrases {
               "",
               edit,
               each);
-      case FactKey.Existence(ApplicationId app) -> null;
-      case FactKey.Existence(EntitlementId entitlement) -> null;
-      case FactKey.Existence(TileId tile) -> null;
-      case FactKey.Existence(CollectionId collection) -> null;
-      case FactKey.Existence(FrontPageId page) -> null;
-      case FactKey.Existence(ListingId listing) -> null;
-      case FactKey.Existence k ->
+      case FactKey.Existence(GroupId group) ->
           timed(
-              (begins ? "new-" : "ends-") + k.subject().kind().word(),
-              names.of(k.subject()),
+              begins ? PhraseKind.NEW_GROUP : PhraseKind.ENDS_GROUP,
+              names.of(group),
               "",
               "",
-              k.subject() instanceof GroupId group ? form(group) : "",
+              form(group),
               edit,
               each);
+      case FactKey.Existence(PersonId person) ->
+          begins ? timed(PhraseKind.NEW_PERSON, names.of(person), "", "", "", edit, each) : null;
+      // What else begins is told by the fact that describes it.
+      case FactKey.Existence k -> null;
       case FactKey.GroupName k ->
-          timed("renamed", text(each.base()), "", "", text(each.wanted()), edit, each);
+          timed(PhraseKind.RENAMED, text(each.base()), "", "", text(each.wanted()), edit, each);
       case FactKey.GroupForm k ->
           timed(
-              "filter",
+              PhraseKind.FILTER,
               names.of(k.subject()),
               "",
               form(each.base()),
@@ -166,7 +158,7 @@ final class Phrases {
               each);
       case FactKey.Ownership k ->
           timed(
-              ends ? "owner-ends" : "owner",
+              ends ? PhraseKind.OWNER_ENDS : PhraseKind.OWNER,
               names.of(k.owner()),
               names.of(k.subject()),
               "",
@@ -175,7 +167,7 @@ final class Phrases {
               each);
       case FactKey.AppState k ->
           timed(
-              "app-state",
+              PhraseKind.APP_STATE,
               names.of(k.subject()),
               "",
               "",
@@ -186,7 +178,7 @@ final class Phrases {
               each);
       case FactKey.Seats k ->
           timed(
-              "seats",
+              PhraseKind.SEATS,
               names.of(k.subject()),
               "",
               "",
@@ -197,7 +189,7 @@ final class Phrases {
               each);
       case FactKey.WayIn k ->
           timed(
-              "way-in",
+              PhraseKind.WAY_IN,
               names.of(k.subject()),
               "",
               "",
@@ -206,13 +198,29 @@ final class Phrases {
                   : "",
               edit,
               each);
-      case FactKey.Application k -> thing("application", k, begins, ends, edit, each);
-      case FactKey.Entitlement k -> thing("entitlement", k, begins, ends, edit, each);
-      case FactKey.Tile k -> thing("tile", k, begins, ends, edit, each);
-      case FactKey.Collection k -> thing("collection", k, begins, ends, edit, each);
+      case FactKey.Application k ->
+          thing(PhraseKind.NEW_APPLICATION, PhraseKind.CHANGED_APPLICATION, null, k, edit, each);
+      case FactKey.Entitlement k ->
+          thing(
+              PhraseKind.NEW_ENTITLEMENT,
+              PhraseKind.CHANGED_ENTITLEMENT,
+              PhraseKind.ENDS_ENTITLEMENT,
+              k,
+              edit,
+              each);
+      case FactKey.Tile k ->
+          thing(PhraseKind.NEW_TILE, PhraseKind.CHANGED_TILE, PhraseKind.ENDS_TILE, k, edit, each);
+      case FactKey.Collection k ->
+          thing(
+              PhraseKind.NEW_COLLECTION,
+              PhraseKind.CHANGED_COLLECTION,
+              PhraseKind.ENDS_COLLECTION,
+              k,
+              edit,
+              each);
       case FactKey.Audience k ->
           timed(
-              "audience",
+              PhraseKind.AUDIENCE,
               names.of(k.subject()),
               "",
               audience(each.base()),
@@ -221,7 +229,7 @@ final class Phrases {
               each);
       case FactKey.Placed k ->
           timed(
-              ends ? "unplaced" : begins ? "placed" : "replaced",
+              ends ? PhraseKind.UNPLACED : begins ? PhraseKind.PLACED : PhraseKind.REPLACED,
               names.of(k.tile()),
               names.of(k.subject()),
               "",
@@ -230,24 +238,39 @@ final class Phrases {
               each);
       case FactKey.Fronted k ->
           timed(
-              ends ? "unfronted" : begins ? "fronted" : "refronted",
+              ends ? PhraseKind.UNFRONTED : begins ? PhraseKind.FRONTED : PhraseKind.REFRONTED,
               names.of(k.collection()),
               names.of(k.subject()),
               "",
               "",
               edit,
               each);
-      case FactKey.Brand k -> timed("brand", "The organisation", "", "", "", edit, each);
-      case FactKey.Bringing k -> timed("bringing", "The organisation", "", "", "", edit, each);
-      case FactKey.Approved k -> thing("listing", k, begins, ends, edit, each);
-      case FactKey.Front k -> thing("front-page", k, begins, ends, edit, each);
+      case FactKey.Brand k -> timed(PhraseKind.BRAND, "The organisation", "", "", "", edit, each);
+      case FactKey.Bringing k ->
+          timed(PhraseKind.BRINGING, "The organisation", "", "", "", edit, each);
+      case FactKey.Approved k ->
+          thing(
+              PhraseKind.NEW_LISTING,
+              PhraseKind.CHANGED_LISTING,
+              PhraseKind.ENDS_LISTING,
+              k,
+              edit,
+              each);
+      case FactKey.Front k ->
+          thing(
+              PhraseKind.NEW_FRONT_PAGE,
+              PhraseKind.CHANGED_FRONT_PAGE,
+              PhraseKind.ENDS_FRONT_PAGE,
+              k,
+              edit,
+              each);
       case FactKey.FrontRank k ->
           begins || ends
               ? null
-              : timed("front-page-moves", names.of(k.subject()), "", "", "", edit, each);
+              : timed(PhraseKind.FRONT_PAGE_MOVES, names.of(k.subject()), "", "", "", edit, each);
       case FactKey.FrontNotice k ->
           timed(
-              ends ? "notice-ends" : "notice",
+              ends ? PhraseKind.NOTICE_ENDS : PhraseKind.NOTICE,
               names.of(k.subject()),
               "",
               text(each.base()),
@@ -256,7 +279,7 @@ final class Phrases {
               each);
       case FactKey.FrontWave k ->
           timed(
-              ends ? "wave-ends" : "wave",
+              ends ? PhraseKind.WAVE_ENDS : PhraseKind.WAVE,
               names.of(k.subject()),
               "",
               audience(each.base()),
@@ -264,11 +287,19 @@ final class Phrases {
               edit,
               each);
       case FactKey.Shown k ->
-          timed(ends ? "shown-ends" : "shown", names.of(k.subject()), "", "", "", edit, each);
-      case FactKey.SeparationRule k -> thing("rule", k, begins, ends, edit, each);
+          timed(
+              ends ? PhraseKind.SHOWN_ENDS : PhraseKind.SHOWN,
+              names.of(k.subject()),
+              "",
+              "",
+              "",
+              edit,
+              each);
+      case FactKey.SeparationRule k ->
+          thing(PhraseKind.NEW_RULE, PhraseKind.CHANGED_RULE, PhraseKind.ENDS_RULE, k, edit, each);
       case FactKey.Excepted k ->
           timed(
-              ends ? "excepted-ends" : "excepted",
+              ends ? PhraseKind.EXCEPTED_ENDS : PhraseKind.EXCEPTED,
               names.of(k.person()),
               names.of(k.one()),
               names.of(k.subject()),
@@ -277,17 +308,18 @@ final class Phrases {
               each);
       case FactKey.Attribute k ->
           timed(
-              ends ? "attribute-ends" : "attribute",
+              ends ? PhraseKind.ATTRIBUTE_ENDS : PhraseKind.ATTRIBUTE,
               names.of(k.subject()),
               label(k.name()),
               text(each.base()),
               text(each.wanted()),
               edit,
               each);
-      case FactKey.Defined k -> timed("defined", label(k.attribute()), "", "", "", edit, each);
+      case FactKey.Defined k ->
+          timed(PhraseKind.DEFINED, label(k.attribute()), "", "", "", edit, each);
       case FactKey.Status k ->
           timed(
-              "status",
+              PhraseKind.STATUS,
               names.of(k.subject()),
               "",
               "",
@@ -296,25 +328,29 @@ final class Phrases {
                   : "",
               edit,
               each);
-      case FactKey.Naming k -> timed("named", names.of(k.subject()), "", "", "", edit, each);
-      default -> null;
+      case FactKey.Naming k ->
+          timed(PhraseKind.NAMED, names.of(k.subject()), "", "", "", edit, each);
+      // Never changed in a draft.
+      case FactKey.Link k -> null;
+      case FactKey.Mandate k -> null;
+      case FactKey.MandateHeld k -> null;
+      case FactKey.Source k -> null;
     };
   }
 
-  private Phrase thing(
-      String kind, FactKey key, boolean begins, boolean ends, DraftEdit edit, Edit each) {
-    return timed(
-        (ends ? "ends-" : begins ? "new-" : "changed-") + kind,
-        names.of(subject(key)),
-        "",
-        "",
-        "",
-        edit,
-        each);
+  private @Nullable Phrase thing(
+      PhraseKind made,
+      PhraseKind changed,
+      @Nullable PhraseKind ended,
+      FactKey key,
+      DraftEdit edit,
+      Edit each) {
+    PhraseKind kind = ends(edit, each) ? ended : each.base() == null ? made : changed;
+    return kind == null ? null : timed(kind, names.of(subject(key)), "", "", "", edit, each);
   }
 
   private static Phrase timed(
-      String kind,
+      PhraseKind kind,
       String subject,
       String object,
       String before,

@@ -14,6 +14,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -367,7 +368,7 @@ class HintsController {
             String.class,
             moment ->
                 Outcome.done(
-                    Act.of("access.hint-aside", viewer.person())
+                    Act.of(ActName.ACCESS_HINT_ASIDE, viewer.person())
                         .because(reason)
                         .with(Map.of("hint", key, "kind", kind(hint), "number", hint.number())),
                     List.of(),
@@ -410,7 +411,7 @@ class HintsController {
             String.class,
             moment ->
                 Outcome.done(
-                    Act.of("access.hint-back", viewer.person()).with(Map.of("hint", key)),
+                    Act.of(ActName.ACCESS_HINT_BACK, viewer.person()).with(Map.of("hint", key)),
                     List.of(),
                     key),
             (tx, result, entry) ->
@@ -428,7 +429,7 @@ class HintsController {
             moment ->
                 moment.authority().hasEverywhere(Power.SETTINGS_EDIT)
                     ? Outcome.done(
-                        Act.of("settings.hints", viewer.person())
+                        Act.of(ActName.SETTINGS_HINTS, viewer.person())
                             .with(
                                 Map.of(
                                     "days", form.days(),

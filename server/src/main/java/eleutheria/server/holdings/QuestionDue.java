@@ -3,6 +3,7 @@ package eleutheria.server.holdings;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.questions.Question;
@@ -69,7 +70,7 @@ class QuestionDue implements DueKind {
         ? Optional.empty()
         : Optional.of(
             Outcome.done(
-                    Act.of("question.send").with(Map.of("questions", String.join(" ", sent))),
+                    Act.of(ActName.QUESTION_SEND).with(Map.of("questions", String.join(" ", sent))),
                     List.of(),
                     String.join(" ", sent))
                 .with(errands));

@@ -2,6 +2,7 @@ package eleutheria.server.holdings;
 
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -143,7 +144,7 @@ class ReportsMadeController {
         Long.class,
         moment ->
             Outcome.done(
-                Act.of("access.report", viewer.person())
+                Act.of(ActName.ACCESS_REPORT, viewer.person())
                     .with(
                         Map.of(
                             "report", number,
@@ -214,7 +215,7 @@ class ReportsMadeController {
         Long.class,
         moment ->
             Outcome.done(
-                Act.of("access.report-made", viewer.person())
+                Act.of(ActName.ACCESS_REPORT_MADE, viewer.person())
                     .with(
                         Map.of(
                             "report",

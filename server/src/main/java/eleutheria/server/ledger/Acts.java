@@ -24,6 +24,7 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.LedgerChain;
@@ -74,7 +75,8 @@ public class Acts {
    * What comes from a source is let through and lies on the docket; a draft's breaches have been
    * judged with its consequences.
    */
-  private static final Set<String> UNSTOPPED = Set.of("directory.import", "draft.publish");
+  private static final Set<ActName> UNSTOPPED =
+      Set.of(ActName.DIRECTORY_IMPORT, ActName.DRAFT_PUBLISH);
 
   private final DSLContext db;
   private final World world;

@@ -5,6 +5,7 @@ import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 
 import eleutheria.core.facts.Moments;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.server.settings.ServerSettings;
@@ -30,7 +31,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Component
 class EventBatches {
-  static final String ACT = "sign-ins.seal";
+  static final ActName ACT = ActName.SIGN_INS_SEAL;
   private static final Duration UNDER_WAY = Duration.ofMinutes(1);
   private static final int FETCHED = 5_000;
 
@@ -128,7 +129,7 @@ class EventBatches {
   private Instant sealedUpTo() {
     return db.select(LEDGER_ENTRY.JSON)
         .from(LEDGER_ENTRY)
-        .where(LEDGER_ENTRY.ACT.eq(ACT))
+        .where(LEDGER_ENTRY.ACT.eq(ACT.word()))
         .orderBy(LEDGER_ENTRY.POSITION.desc())
         .limit(1)
         .fetchOptional(LEDGER_ENTRY.JSON)
@@ -150,7 +151,7 @@ class EventBatches {
     for (Record entry :
         db.select(LEDGER_ENTRY.POSITION, LEDGER_ENTRY.JSON)
             .from(LEDGER_ENTRY)
-            .where(LEDGER_ENTRY.ACT.eq(ACT), LEDGER_ENTRY.INSTANT.gt(kept))
+            .where(LEDGER_ENTRY.ACT.eq(ACT.word()), LEDGER_ENTRY.INSTANT.gt(kept))
             .orderBy(LEDGER_ENTRY.POSITION)
             .fetch()) {
       Map<?, ?> details = details(entry.get(LEDGER_ENTRY.JSON));

@@ -166,7 +166,7 @@ class LedgerCheck {
       if (wrong != null) {
         return wrong;
       }
-      if (ErasureDecisions.ACT.equals(map.get("act"))
+      if (ErasureDecisions.ACT.word().equals(map.get("act"))
           && map.get("details") instanceof Map<?, ?> details
           && details.get(ErasureDecisions.ERASED) instanceof String erased) {
         named.addAll(List.of(erased.split(" ")));

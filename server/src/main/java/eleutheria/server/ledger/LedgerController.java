@@ -4,6 +4,7 @@ import eleutheria.core.directory.Attributes;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -75,7 +76,7 @@ class LedgerController {
       long position,
       Instant instant,
       String actorName,
-      String act,
+      ActName act,
       @Nullable String reason,
       List<LedgerReader.ChangeLine> changes) {}
 
@@ -88,7 +89,7 @@ class LedgerController {
   LedgerPage ledger(
       Viewer viewer,
       @RequestParam(defaultValue = "") String find,
-      @RequestParam(required = false) @Nullable String act,
+      @RequestParam(required = false) @Nullable ActName act,
       @RequestParam(required = false) @Nullable UUID object,
       @RequestParam(required = false) @Nullable UUID actor,
       @RequestParam(required = false) @Nullable LocalDate from,
@@ -168,7 +169,7 @@ class LedgerController {
         Integer.class,
         moment ->
             moment.authority().hasEverywhere(Power.LEDGER_EXPORT)
-                ? Outcome.done(Act.of("ledger.export"), List.of(), 0)
+                ? Outcome.done(Act.of(ActName.LEDGER_EXPORT), List.of(), 0)
                 : Outcome.refused(
                     Problem.forbidden(
                         "reach", "Taking the ledger out needs “ledger.export” without limits.")));

@@ -15,7 +15,9 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.ValueType;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.FactJson;
+import eleutheria.core.ledger.FactKind;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.access.Reading;
@@ -74,7 +76,7 @@ public class LedgerReader {
       Instant instant,
       String actor,
       String actorName,
-      String act,
+      ActName act,
       List<Named> objects,
       int objectsTotal,
       @Nullable String reason,
@@ -92,7 +94,7 @@ public class LedgerReader {
    * @param erased whether a value was erased by law
    */
   record ChangeLine(
-      String kind,
+      FactKind kind,
       List<Named> objects,
       String what,
       @Nullable Side before,
@@ -109,7 +111,7 @@ public class LedgerReader {
    */
   record Question(
       String find,
-      @Nullable String act,
+      @Nullable ActName act,
       @Nullable UUID object,
       @Nullable UUID actor,
       @Nullable Instant from,
@@ -149,11 +151,7 @@ public class LedgerReader {
   private Condition condition(Question question) {
     Condition condition = DSL.noCondition();
     if (question.act() != null) {
-      condition =
-          condition.and(
-              ascii(question.act())
-                  ? LEDGER_ENTRY.ACT.startsWith(question.act())
-                  : DSL.falseCondition());
+      condition = condition.and(LEDGER_ENTRY.ACT.eq(question.act().word()));
     }
     if (question.object() != null) {
       condition = condition.and(about(List.of(question.object())));
@@ -311,7 +309,7 @@ public class LedgerReader {
         row.get(LEDGER_ENTRY.INSTANT),
         actor,
         actor.startsWith("person:") ? name(ObjectId.parse(actor)).name() : actor,
-        row.get(LEDGER_ENTRY.ACT),
+        ActName.of(row.get(LEDGER_ENTRY.ACT)),
         named.stream().limit(5).map(n -> numbered(n, details)).toList(),
         Math.max(total, named.size()),
         reason(entry, reason),
@@ -441,7 +439,7 @@ public class LedgerReader {
 
   /** Why somebody asked for something is between them and who decides, and in the ledger. */
   private static boolean tells(Reading reading, EntryLine line, PersonId person) {
-    return !line.act().startsWith("request.") || reading.reaches(Power.LEDGER_READ, person);
+    return !line.act().word().startsWith("request.") || reading.reaches(Power.LEDGER_READ, person);
   }
 
   /** A page of an entry's changes, as people read them. */
@@ -477,7 +475,12 @@ public class LedgerReader {
           default -> "";
         };
     return new ChangeLine(
-        kind, key.objects().stream().map(this::name).toList(), what, before, after, erased[0]);
+        FactKind.of(key),
+        key.objects().stream().map(this::name).toList(),
+        what,
+        before,
+        after,
+        erased[0]);
   }
 
   private boolean isPerson(FactKey key) {

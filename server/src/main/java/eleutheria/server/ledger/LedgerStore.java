@@ -65,7 +65,7 @@ public class LedgerStore {
             entry.position(),
             entry.instant(),
             entry.actor().text(),
-            entry.act().name(),
+            entry.act().name().word(),
             entry.json(),
             entry.hash())
         .execute();
@@ -112,7 +112,7 @@ public class LedgerStore {
       List<Optional<Edit>> edits = read(db, entry.position());
       // What an act of erasing took away stands in no edit.
       if (edits.stream().anyMatch(Optional::isEmpty)
-          || entry.json().contains("\"act\":\"" + ErasureDecisions.ACT + "\"")) {
+          || entry.json().contains("\"act\":\"" + ErasureDecisions.ACT.word() + "\"")) {
         return Optional.empty();
       }
       followed.add(

@@ -167,7 +167,7 @@ public class PersonalData {
             .on(LEDGER_ENTRY.POSITION.eq(LEDGER_OBJECT.POSITION))
             .where(
                 // Why it was erased stays.
-                LEDGER_ENTRY.ACT.ne(ErasureDecisions.ACT),
+                LEDGER_ENTRY.ACT.ne(ErasureDecisions.ACT.word()),
                 LEDGER_OBJECT.POSITION.in(positions),
                 THING.KIND.eq(ObjectKind.PERSON.word()))
             .groupBy(LEDGER_OBJECT.POSITION)

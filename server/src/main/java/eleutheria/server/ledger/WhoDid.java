@@ -7,6 +7,7 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.ActName;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -37,7 +38,7 @@ public class WhoDid {
    * @param setup whether it was done when this was set up
    */
   public record Did(
-      @Nullable PersonId person, boolean setup, String act, Instant at, long position) {}
+      @Nullable PersonId person, boolean setup, ActName act, Instant at, long position) {}
 
   /** The act that each of these things began with. */
   public Map<UUID, Did> first(Collection<? extends ObjectId> things) {
@@ -107,7 +108,7 @@ public class WhoDid {
     return new Did(
         actor.startsWith("person:") ? (PersonId) ObjectId.parse(actor) : null,
         actor.equals("setup"),
-        row.get(LEDGER_ENTRY.ACT),
+        ActName.of(row.get(LEDGER_ENTRY.ACT)),
         row.get(LEDGER_ENTRY.INSTANT),
         row.get(LEDGER_ENTRY.POSITION));
   }

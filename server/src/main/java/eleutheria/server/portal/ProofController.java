@@ -12,6 +12,7 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -172,7 +173,7 @@ class ProofController {
           viewer.actor(),
           null,
           PersonId.class,
-          moment -> Outcome.done(Act.of("portal.proof", person), List.of(), person));
+          moment -> Outcome.done(Act.of(ActName.PORTAL_PROOF, person), List.of(), person));
       recorded.put(look, true);
     }
   }

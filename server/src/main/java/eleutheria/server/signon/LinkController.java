@@ -5,6 +5,7 @@ import eleutheria.core.directory.FirstSteward;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -149,7 +150,7 @@ class LinkController {
                 AccountDecisions.setPassword(
                     moment,
                     person,
-                    reset ? "account.reset-used" : "account.open",
+                    reset ? ActName.ACCOUNT_RESET_USED : ActName.ACCOUNT_OPEN,
                     form.password(),
                     link.askedBy()),
             (tx, result, entry) -> {

@@ -2,6 +2,7 @@ package eleutheria.server.signon;
 
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.signon.AccountDecisions;
@@ -128,7 +129,7 @@ class MeController {
         PersonId.class,
         moment ->
             AccountDecisions.setPassword(
-                moment, viewer.person(), "account.password", form.wanted(), null),
+                moment, viewer.person(), ActName.ACCOUNT_PASSWORD, form.wanted(), null),
         (tx, result, entry) -> {
           Accounts.set(tx, viewer.person(), hash, entry.at());
           doors.shut(tx, viewer.person(), current.getId());

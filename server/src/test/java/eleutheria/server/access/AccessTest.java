@@ -197,7 +197,7 @@ class AccessTest {
     Visitor.Answer late = answers.stream().filter(a -> a.status() == 409).findFirst().orElseThrow();
     assertThat(late.body()).contains("Ines Roth has ended it already");
     assertThat(
-            ines.get("/api/ledger?act=access.end&find=" + grant).expect(200).json().path("lines"))
+            ines.get("/api/ledger?act=ACCESS_END&find=" + grant).expect(200).json().path("lines"))
         .isNotNull();
   }
 

@@ -59,7 +59,7 @@ class DeliveriesTest {
     ines.post(path + "/bring-in", agree(preview)).expect(422);
     JsonNode entry =
         ines.get("/api/ledger/" + done.json().path("position").asLong()).expect(200).json();
-    assertThat(entry.at("/entry/act").asString()).isEqualTo("directory.import");
+    assertThat(entry.at("/entry/act").asString()).isEqualTo("DIRECTORY_IMPORT");
     assertThat(entry.at("/entry/details/leftOut").asString()).isEqualTo("1");
     JsonNode found = ines.get("/api/people?find=S1").json();
     assertThat(found.path("lines").get(0).path("displayed").asString()).isEqualTo("Ada Moe");

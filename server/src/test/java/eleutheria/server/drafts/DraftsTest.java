@@ -191,7 +191,7 @@ class DraftsTest {
     assertThat(held("nils")).contains(title("Tide Table"));
     JsonNode entry =
         ines.get("/api/ledger/" + first.path("position").asLong()).expect(200).json().path("entry");
-    assertThat(entry.path("act").asString()).isEqualTo("draft.publish");
+    assertThat(entry.path("act").asString()).isEqualTo("DRAFT_PUBLISH");
     assertThat(entry.path("reason").asString()).isEqualTo("tried");
     assertThat(draft(ines, draft).path("draft").path("stage").asString()).isEqualTo("published");
     assertThat(ines.post("/api/ledger/check", null).json().path("broken").isNull()).isTrue();
@@ -657,9 +657,9 @@ class DraftsTest {
         .path("lines")
         .forEach(l -> fates.put(l.path("kind").asString(), l.path("fate").asString()));
     assertThat(fates)
-        .containsEntry("group-name", "clashes")
-        .containsEntry("membership", "applies")
-        .containsEntry("grant", "applies");
+        .containsEntry("GROUP_NAME", "clashes")
+        .containsEntry("MEMBERSHIP", "applies")
+        .containsEntry("GRANT", "applies");
     publish(ines, back).expect(200);
     assertThat(ines.get("/api/groups/" + group).json().path("name").asString()).isEqualTo(renamed);
     assertThat(held("oda")).contains(title("Crewsheet"));
@@ -735,8 +735,7 @@ class DraftsTest {
                 OUTBOX.KIND.eq("draft"),
                 OUTBOX.SUBJECT_ID.eq(UUID.fromString(draft)),
                 OUTBOX.DONE_AT.isNotNull()));
-    return db
-        .select(OUTBOX.PERSON_ID)
+    return db.select(OUTBOX.PERSON_ID)
         .from(OUTBOX)
         .where(OUTBOX.KIND.eq("draft-each"), OUTBOX.SUBJECT_ID.eq(UUID.fromString(draft)))
         .fetch(row -> row.value1().toString());

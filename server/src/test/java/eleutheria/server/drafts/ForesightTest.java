@@ -194,7 +194,7 @@ class ForesightTest {
     ines.post("/api/ledger/999999999/put-back", Map.of("name", "Back")).expect(404);
     // What has changed nothing cannot be put back.
     ines.post("/api/ledger/export", Map.of()).expect(200);
-    long export = ines.get("/api/ledger?act=ledger.export").json().at("/lines/0/position").asLong();
+    long export = ines.get("/api/ledger?act=LEDGER_EXPORT").json().at("/lines/0/position").asLong();
     ines.post("/api/ledger/" + export + "/put-back", Map.of("name", "Back")).expect(422);
   }
 

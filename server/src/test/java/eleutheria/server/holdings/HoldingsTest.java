@@ -387,8 +387,8 @@ class HoldingsTest {
         .execute();
     assertThat(jonas.post(check, null).expect(200).json().path("facts").asString()).isEqualTo("no");
     // Who took out what stands in the ledger.
-    assertThat(ines.get("/api/ledger?act=access.report-made").expect(200).body())
-        .contains("access.report-made");
+    assertThat(ines.get("/api/ledger?act=ACCESS_REPORT_MADE").expect(200).body())
+        .contains("ACCESS_REPORT_MADE");
   }
 
   @Test

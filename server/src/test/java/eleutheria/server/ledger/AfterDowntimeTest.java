@@ -77,7 +77,7 @@ class AfterDowntimeTest {
         }
       }
       assertThat(acts)
-          .containsExactly("clock.boundary", "clock.boundary", "clock.boundary", "request.lapse");
+          .containsExactly("CLOCK_BOUNDARY", "CLOCK_BOUNDARY", "CLOCK_BOUNDARY", "REQUEST_LAPSE");
       // Each says for when it was due.
       assertThat(dues).hasSize(4).isSorted();
       assertThat(server(ines, seed, "oda").path("held").findValuesAsString("title"))

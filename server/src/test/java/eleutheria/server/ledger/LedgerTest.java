@@ -281,7 +281,7 @@ class LedgerTest {
     assertThat(ines.get("/api/ledger?find=searched%20for").json().path("lines")).hasSize(1);
     assertThat(ines.get("/api/ledger?find=3").json().path("lines").get(0).path("position").asLong())
         .isEqualTo(3);
-    assertThat(ines.get("/api/ledger?act=group.make&limit=2").json().path("lines")).hasSize(2);
+    assertThat(ines.get("/api/ledger?act=GROUP_MAKE&limit=2").json().path("lines")).hasSize(2);
   }
 
   @Test

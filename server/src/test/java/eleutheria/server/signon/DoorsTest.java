@@ -6,6 +6,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
@@ -64,7 +65,7 @@ class DoorsTest {
                           new FactKey.Source(
                               new eleutheria.core.facts.SourceId(new java.util.UUID(9, 9))),
                           new FactValue.Delivery("Register", Map.of("no", "key")));
-                      return Outcome.done(Act.of("test.seed"), edits.list(), 1);
+                      return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
                     }));
     context = RunningServer.start(database);
   }
@@ -165,10 +166,10 @@ class DoorsTest {
     Visitor.until("the stream ends", () -> heard.stream().anyMatch(l -> l.contains("closed")));
     nobody().signIn("jonas", Seed.PASSWORD).expect(401);
     JsonNode line =
-        signedIn("ines").get("/api/ledger?act=account.reset-used").json().path("lines").get(0);
+        signedIn("ines").get("/api/ledger?act=ACCOUNT_RESET_USED").json().path("lines").get(0);
     assertThat(line.path("actor").asString()).isEqualTo(seed.person("jonas").text());
     assertThat(line.at("/details/askedBy").asString()).isEqualTo(seed.person("ines").text());
-    assertThat(signedIn("ines").get("/api/ledger?act=account.feed").json().path("lines"))
+    assertThat(signedIn("ines").get("/api/ledger?act=ACCOUNT_FEED").json().path("lines"))
         .isNotEmpty();
     fresh
         .post(

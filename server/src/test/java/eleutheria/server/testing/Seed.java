@@ -14,6 +14,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
@@ -168,7 +169,7 @@ public final class Seed {
         moment -> {
           Edits edits = moment.edits();
           filling.into(edits);
-          return Outcome.done(Act.of("test.seed"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 

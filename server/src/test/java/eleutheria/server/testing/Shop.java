@@ -13,6 +13,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.portal.CollectionDecisions;
@@ -105,7 +106,7 @@ public final class Shop {
           edits.put(
               Attributes.key(people.get(person), Attributes.MANAGER, false, ""),
               new FactValue.Text(people.get(manager).value().toString()));
-          return Outcome.done(Act.of("test.seed"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 

@@ -16,6 +16,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Power;
@@ -98,7 +99,7 @@ class ReachTest {
               new FactKey.Defined("unit"),
               new FactValue.Definition(
                   "Unit", eleutheria.core.facts.ValueType.TEXT, false, false, null));
-          return Outcome.done(Act.of("test.seed"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     GroupId group = act(m -> GroupDecisions.make(m, "Quills", new FactValue.Form.Listed(), ""));
     for (int i = 0; i < 8; i++) {
@@ -126,7 +127,7 @@ class ReachTest {
         m -> {
           var edits = m.edits();
           edits.put(Attributes.key(person, Attributes.UNIT, false, ""), new FactValue.Text(unit));
-          return Outcome.done(Act.of("test.seed"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 
@@ -153,7 +154,7 @@ class ReachTest {
                   Attributes.key(person, Attributes.MAIL, false, ""),
                   new FactValue.Text(token.toLowerCase() + "@x.example"));
               edits.put(new FactKey.Membership(group, person), FactValue.Present.PRESENT);
-              return Outcome.done(Act.of("test.seed"), edits.list(), person);
+              return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), person);
             });
     act(
         m ->
@@ -265,7 +266,7 @@ class ReachTest {
               edits.end(key);
             }
           }
-          return Outcome.done(Act.of("test.mandate"), edits.list(), 1);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
   }
 

@@ -9,6 +9,7 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -117,7 +118,7 @@ public final class Intake {
     List<Edit> edits = new ArrayList<>(source.list());
     edits.addAll(preview.edits());
     Act act =
-        Act.of("directory.import", delivery.source())
+        Act.of(ActName.DIRECTORY_IMPORT, delivery.source())
             .because(reason)
             .with(
                 Map.of(
