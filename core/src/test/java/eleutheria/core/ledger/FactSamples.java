@@ -29,8 +29,8 @@ import java.util.TreeSet;
 import java.util.UUID;
 
 /** One fact of every kind. */
-final class FactSamples {
-  static final Map<FactKey, FactValue> ALL = new LinkedHashMap<>();
+public final class FactSamples {
+  public static final Map<FactKey, FactValue> ALL = new LinkedHashMap<>();
 
   static {
     PersonId person = new PersonId(new UUID(1, 1));

@@ -146,7 +146,10 @@ final class Phrases {
       // What else begins is told by the fact that describes it.
       case FactKey.Existence k -> null;
       case FactKey.GroupName k ->
-          timed(PhraseKind.RENAMED, text(each.base()), "", "", text(each.wanted()), edit, each);
+          begins || ends
+              ? null
+              : timed(
+                  PhraseKind.RENAMED, text(each.base()), "", "", text(each.wanted()), edit, each);
       case FactKey.GroupForm k ->
           timed(
               PhraseKind.FILTER,
