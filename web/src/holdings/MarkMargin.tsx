@@ -108,10 +108,13 @@ export function MarkMargin({
                     <GroundSign key={sign.by + sign.source} by={sign.by} source={sign.source} />
                   ))}
                 </span>
-                <span className="small">
+                <DeskLink
+                  className="small"
+                  to={entitlement === null ? list : `/desk/entitlements/${entitlement.id}`}
+                >
                   {one.signs.map((sign) => tellSign(sign.by, sign.source)).join(' + ') ||
                     words.holdings.noMore}
-                </span>
+                </DeskLink>
                 <b className="mono">{words.count(one.held)}</b>
               </li>
             ))}

@@ -422,6 +422,22 @@ final class Browser implements AutoCloseable {
     return driver.switchTo().activeElement().getText();
   }
 
+  /** Goes on by Tab until something of this name has the focus, as somebody does who has no mouse. */
+  void reach(String name) {
+    for (int i = 0; i < 150; i++) {
+      if (driver.switchTo().activeElement().getAccessibleName().startsWith(name)) {
+        return;
+      }
+      keys(Keys.TAB);
+    }
+    throw new AssertionError("Tab does not come to " + name + "; the page says:\n" + told());
+  }
+
+  /** What a screen reader was last told without being asked. */
+  String said() {
+    return driver.findElement(By.cssSelector("[data-said]")).getDomProperty("textContent");
+  }
+
   /** An attribute of whatever has the focus. */
   String attribute(String name) {
     return String.valueOf(driver.switchTo().activeElement().getDomAttribute(name));

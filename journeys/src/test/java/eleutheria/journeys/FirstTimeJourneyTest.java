@@ -60,6 +60,38 @@ class FirstTimeJourneyTest {
     }
   }
 
+  /** Access is given, its consequences are read and published by the keyboard, each step said. */
+  @Test
+  void whatWouldHappenIsReadAndPublishedByTheKeyboard() {
+    try (Browser browser = new Browser()) {
+      browser.signIn("ines.roth").open("/desk");
+      String role = browser.role(browser.app("Fathom Book", "petra.lindholm"));
+      browser.open("/desk/entitlements/" + role).heading("Fathom Book · User");
+      browser.reach("Give it");
+      browser.keys(Keys.ENTER);
+      browser.reach("People and groups");
+      browser.keys("oda brekke");
+      browser.find("//*[@role='dialog']//*[@role='option'][contains(., 'Oda Brekke')]");
+      browser.keys(Keys.ENTER);
+      browser.sees("1 person gains Fathom Book · User");
+      browser.reach("Why (kept in the ledger)");
+      browser.keys("She reads the depths now");
+      browser.reach("Make it a draft");
+      browser.keys(Keys.ENTER);
+      browser.reach("See consequences");
+      browser.keys(Keys.ENTER);
+      browser.heading("Consequences");
+      browser.until("the heading has the focus", () -> browser.focused().equals("Consequences"));
+      browser.reach("Why (kept in the ledger)");
+      browser.keys("Read with her manager");
+      browser.reach("Publish now");
+      browser.keys(Keys.ENTER);
+      browser.heading("It is in force");
+      browser.until("the heading has the focus", () -> browser.focused().equals("It is in force"));
+      browser.until("it is said", () -> browser.said().startsWith("Done: "));
+    }
+  }
+
   /** What was typed is there again after a reload, and can be thrown away. */
   @Test
   void nothingTypedIsLost() {

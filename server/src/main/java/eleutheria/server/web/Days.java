@@ -2,8 +2,11 @@ package eleutheria.server.web;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.format.FormatterRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import tools.jackson.core.JsonParser;
 import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.JacksonModule;
@@ -18,6 +21,28 @@ import tools.jackson.databind.module.SimpleModule;
 class Days {
   private static final int FIRST = 1900;
   private static final int LAST = 9000;
+
+  /** Days in addresses. */
+  @Bean
+  WebMvcConfigurer daysInAddresses() {
+    return new WebMvcConfigurer() {
+      @Override
+      public void addFormatters(FormatterRegistry registry) {
+        registry.addConverter(String.class, LocalDate.class, Days::inReach);
+      }
+    };
+  }
+
+  private static @Nullable LocalDate inReach(String text) {
+    if (text.isEmpty()) {
+      return null;
+    }
+    LocalDate day = LocalDate.parse(text);
+    if (day.getYear() < FIRST || day.getYear() > LAST) {
+      throw new IllegalArgumentException("not between %d and %d".formatted(FIRST, LAST));
+    }
+    return day;
+  }
 
   @Bean
   JacksonModule daysInReach() {

@@ -294,6 +294,10 @@ class LedgerTest {
         .hasSize(1);
     assertThat(ines.get(found + "&until=" + yesterday).json().path("lines")).isEmpty();
     ines.get("/api/ledger?from=unreadable").expect(400);
+    ines.get("/api/ledger?until=+999999999-12-31").expect(400);
+    ines.get("/api/ledger?until=%2B999999999-12-31").expect(400);
+    ines.get("/api/ledger?until=9999-12-31").expect(400);
+    ines.get("/api/ledger?from=").expect(200);
   }
 
   /** Nobody reads a code: what a fact says is told in words, whatever it is. */
