@@ -139,7 +139,7 @@ const TYPED = ['many 417', 'crewsheet', 'tidewacth', 'mail', 'many 5', 'rota'];
 
 async function keys() {
   const ines = await signedIn(steward);
-  const apps = await call(ines, 'GET', '/api/apps?find=Gangway');
+  const apps = await call(ines, 'GET', '/api/apps?find=Quaynotes');
   const id = apps.lines[0].app.id;
   const app = await call(ines, 'GET', `/api/apps/${id}`);
   const role = app.entitlements.find((one) => one.name === 'Reader').id;

@@ -23,7 +23,7 @@ const BESIDE = {
   '/ask/:id': beside('AskOnePage'),
   '/requests': beside('MyRequestsPage'),
   '/holdings': beside('MyHoldingsPage'),
-  '/bring': beside('BringPage'),
+  '/suggest': beside('SuggestPage'),
   '/me': beside('MePage'),
   '/closed/:tile': beside('ClosedPage'),
 };

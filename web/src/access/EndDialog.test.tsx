@@ -156,7 +156,7 @@ describe('ending a holding', () => {
     expect(await screen.findByText('– 2 other holdings end')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: /^End all that can be ended/ }));
     expect(screen.getByText('Oda Brekke still holds it: 1 ground is left.')).toBeTruthy();
-    await userEvent.type(screen.getByLabelText(/^Why/), 'not needed');
+    await userEvent.type(screen.getByLabelText(/^Reason/), 'not needed');
     const act = await screen.findByRole<HTMLButtonElement>('button', {
       name: 'End 2 grounds, the holding stays',
     });

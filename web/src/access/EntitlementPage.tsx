@@ -23,7 +23,7 @@ import { EndGrantDialog } from './EndGrantDialog';
 import { GiveDialog } from './GiveDialog';
 import { GroundSign, SignKey, tellSign } from './Grounds';
 import { HoldingMargin } from './PersonHoldings';
-import { WeightTag } from './WeightTag';
+import { SensitivityTag } from './SensitivityTag';
 
 /** Who holds an entitlement and by which grants; giving and ending it. */
 export function EntitlementPage() {
@@ -53,7 +53,7 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
       <header>
         <Picture name={entitlement.app.picture} hue={entitlement.app.hue} size={34} />
         <PageHeading>{entitlement.title}</PageHeading>
-        <WeightTag weight={entitlement.weight} />
+        <SensitivityTag sensitivity={entitlement.sensitivity} />
         {entitlement.app.state !== 'open' && (
           <span className="tag wait">{words.apps.states[entitlement.app.state]}</span>
         )}
@@ -193,9 +193,9 @@ function Holders({
               words.access.anyTime(name),
             ]),
           ]}
-          onPick={(span) => navigate(`/desk/questions/new?entitlements=${entitlement.id}&${span}`)}
+          onPick={(span) => navigate(`/desk/queries/new?entitlements=${entitlement.id}&${span}`)}
         />
-        <DeskLink className="small" to={`/desk/questions/new?entitlements=${entitlement.id}`}>
+        <DeskLink className="small" to={`/desk/queries/new?entitlements=${entitlement.id}`}>
           {words.access.asAnswer}
         </DeskLink>
         <span className="grow" />

@@ -11,7 +11,7 @@ const ROLE: Schemas['EntitlementRef'] = {
   title: 'Farebox · Seller',
   name: 'Seller',
   line: '',
-  weight: 'light',
+  sensitivity: 'low',
   app: { id: 'a1', name: 'Farebox', picture: 'key', hue: 'tide', state: 'open' },
 };
 
@@ -86,8 +86,10 @@ describe('giving', () => {
     expect(screen.getByText(/and 13 more/)).toBeTruthy();
     expect(screen.getByText(/2130 on/)).toBeTruthy();
     expect(screen.getByText('1 person loses Farebox · Seller again')).toBeTruthy();
-    await userEvent.type(screen.getByLabelText(/^Why/), 'for the season');
-    await userEvent.click(screen.getByRole('button', { name: 'Give it to 14 people, no end' }));
+    await userEvent.type(screen.getByLabelText(/^Reason/), 'for the season');
+    await userEvent.click(
+      screen.getByRole('button', { name: 'Grant access to 14 people, no end' }),
+    );
     await waitFor(() => expect(closed()).toBe(true));
     const sent = asked.filter((one) => one.what.endsWith('/grants'));
     expect(sent[0]?.headers.get('Foresee')).toBe('true');
@@ -104,9 +106,7 @@ describe('giving', () => {
   it('says where nobody gains', async () => {
     open(() => foreseen({ already: 1 }));
     await chooseOda();
-    expect(
-      await screen.findByText('Nobody gains, loses or sees anything else by this.'),
-    ).toBeTruthy();
+    expect(await screen.findByText('Nobody gains, loses or sees anything different.')).toBeTruthy();
     expect(screen.getByText('1 person holds it already.')).toBeTruthy();
   });
 
@@ -134,19 +134,21 @@ describe('giving', () => {
     );
     await chooseOda();
     expect(await screen.findByText(/By this 1 person gains/)).toBeTruthy();
-    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it/ }).disabled).toBe(true);
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Grant access/ }).disabled).toBe(
+      true,
+    );
     wrong = false;
-    await userEvent.type(screen.getByLabelText(/^Why/), 'mine');
-    await userEvent.click(screen.getByRole('radio', { name: 'all whom a filter fits' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Write it as text' }));
+    await userEvent.type(screen.getByLabelText(/^Reason/), 'mine');
+    await userEvent.click(screen.getByRole('radio', { name: 'everyone who matches a filter' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Edit as text' }));
     await userEvent.type(screen.getByLabelText('Filter'), 'unit pr');
     await waitFor(() =>
-      expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Give it/ }).disabled).toBe(
-        false,
-      ),
+      expect(
+        screen.getByRole<HTMLButtonElement>('button', { name: /^Grant access/ }).disabled,
+      ).toBe(false),
     );
-    await userEvent.click(screen.getByRole('button', { name: /^Give it/ }));
+    await userEvent.click(screen.getByRole('button', { name: /^Grant access/ }));
     expect(await screen.findByText(/look again/)).toBeTruthy();
-    expect(screen.getByLabelText<HTMLInputElement>(/^Why/).value).toBe('mine');
+    expect(screen.getByLabelText<HTMLInputElement>(/^Reason/).value).toBe('mine');
   });
 });

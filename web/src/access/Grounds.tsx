@@ -36,8 +36,25 @@ export function GroundSign({ by, source }: { by: string; source: string }) {
   );
 }
 
+/** The grounds of a holding: the sign of each with the name of what it comes through. */
+export function NamedGrounds({ signs }: { signs: Schemas['Sign'][] }) {
+  return (
+    <span className="named-grounds">
+      {signs.map((sign, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: grounds may look alike
+        <span key={index} className="named-ground">
+          <GroundSign by={sign.by} source={sign.source} />
+          <span title={tellSign(sign.by, sign.source)}>
+            {sign.name ?? words.access.sources[sign.source]}
+          </span>
+        </span>
+      ))}
+    </span>
+  );
+}
+
 /** The shapes that occur, each with its sense. */
-export function SignKey({ signs }: { signs: Schemas['Sign'][] }) {
+export function SignKey({ signs }: { signs: Pick<Schemas['Sign'], 'by' | 'source'>[] }) {
   const all = new Map(signs.map((sign) => [`${sign.by} ${sign.source}`, sign]));
   return (
     <ul className="plain bar key">

@@ -4,9 +4,10 @@ import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
 import { Pick } from '../holdings/Asking';
-import { having } from '../holdings/asked';
+import { having, UNUSED_DAYS } from '../holdings/asked';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
+import type { Figure } from '../shell/Head';
 import { DeskLink, useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
@@ -14,9 +15,10 @@ import { Table } from '../shell/Table';
 import { daysBack, lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndDialog } from './EndDialog';
-import { GroundCard, GroundSign, SignKey } from './Grounds';
+import { GroundCard, NamedGrounds, SignKey } from './Grounds';
 import { HeldBand } from './HeldBand';
-import { WeightTag } from './WeightTag';
+import { HeldLine, useYears } from './HeldLine';
+import { SensitivityTag } from './SensitivityTag';
 
 export function usePersonHoldings(id: string) {
   const { asOf } = useLens();
@@ -27,6 +29,41 @@ export function usePersonHoldings(id: string) {
   });
 }
 
+/** So long must something be left alone to be called unused. */
+const UNUSED = UNUSED_DAYS * 86_400_000;
+
+type Line = Schemas['HoldingLine'];
+
+export function isUnused(line: Line): boolean {
+  return line.lastOpened !== null && Date.now() - Date.parse(line.lastOpened) > UNUSED;
+}
+
+/** The key figures of what somebody holds. */
+export function heldFigures(held: Line[]): Figure[] {
+  const high = held.filter((line) => line.entitlement.sensitivity === 'high').length;
+  const unused = held.filter(isUnused).length;
+  const apps = new Set(held.map((line) => line.entitlement.app.id)).size;
+  return [
+    { n: words.count(held.length), of: words.access.figures.held(held.length, apps) },
+    { n: words.count(high), of: words.access.figures.high, tone: high > 0 ? 'loss' : undefined },
+    {
+      n: words.count(unused),
+      of: words.access.figures.unused(UNUSED_DAYS),
+      tone: unused > 0 ? 'wait' : undefined,
+    },
+  ];
+}
+
+/** Application by application, or what is of high sensitivity and what is unused first. */
+function inOrder(held: Line[], order: string): Line[] {
+  if (order !== 'first') {
+    return held;
+  }
+  const weight = (line: Line) =>
+    (line.entitlement.sensitivity === 'high' ? 2 : 0) + (isUnused(line) ? 1 : 0);
+  return [...held].sort((one, other) => weight(other) - weight(one));
+}
+
 /** What a person holds; the one that is chosen is explained in the margin. */
 export function PersonHoldings({ id }: { id: string }) {
   const [get, set] = useAddress();
@@ -35,12 +72,22 @@ export function PersonHoldings({ id }: { id: string }) {
   const holdings = usePersonHoldings(id);
   const userName = holdings.data?.person.userName;
   const chosen = get('holding');
+  const order = get('order');
+  const held = inOrder(holdings.data?.held ?? [], order);
+  const range = useYears(held.map((line) => line.since));
   return (
-    <section className="sheet" aria-labelledby="person-holdings">
-      <div className="bar">
-        <h2 id="person-holdings" style={{ margin: 0 }}>
-          {words.access.holdings}
-        </h2>
+    <section className="part" aria-labelledby="person-holdings">
+      <div className="part-head">
+        <h2 id="person-holdings">{words.access.holdings}</h2>
+        <Pick
+          label={words.access.order}
+          value={order}
+          choices={[
+            ['', words.access.byApp],
+            ['first', words.access.highFirst],
+          ]}
+          onPick={(wanted) => set({ order: wanted })}
+        />
         {userName != null && (
           <Pick
             label={words.access.changed}
@@ -54,7 +101,7 @@ export function PersonHoldings({ id }: { id: string }) {
             ]}
             onPick={(against) =>
               navigate(
-                `/desk/questions/new?${new URLSearchParams({ where: having('userName', userName), against })}`,
+                `/desk/queries/new?${new URLSearchParams({ where: having('userName', userName), against })}`,
               )
             }
           />
@@ -71,68 +118,107 @@ export function PersonHoldings({ id }: { id: string }) {
       ) : (
         <>
           <div className="scroll">
-            <Table className="lines">
+            <Table className="held-table">
               <thead>
                 <tr>
+                  <th>{words.apps.columns.name}</th>
                   <th>{words.access.columns.entitlement}</th>
-                  <th>{words.access.columns.grounds}</th>
+                  <th>{words.access.columns.through}</th>
+                  <th className="years">
+                    {words.access.columns.time}
+                    <span aria-hidden="true">
+                      {range.years.map((year) => (
+                        <i
+                          key={year}
+                          style={{
+                            left: `${(100 * (Date.UTC(year, 0, 1) - range.from)) / (range.to - range.from)}%`,
+                          }}
+                        >
+                          ’{String(year).slice(2)}
+                        </i>
+                      ))}
+                    </span>
+                  </th>
                   <th>{words.access.columns.until}</th>
                   <th>{words.access.columns.opened}</th>
                 </tr>
               </thead>
               <tbody>
-                {holdings.data.held.map((line) => (
-                  <tr
-                    key={line.entitlement.id}
-                    className={line.entitlement.id === chosen ? 'on' : undefined}
-                  >
-                    <td>
-                      <button
-                        type="button"
-                        className="choose"
-                        aria-pressed={line.entitlement.id === chosen}
-                        onClick={() => set({ holding: line.entitlement.id })}
-                      >
-                        <Picture
-                          name={line.entitlement.app.picture}
-                          hue={line.entitlement.app.hue}
-                          size={24}
+                {held.map((line, index) => {
+                  const { app } = line.entitlement;
+                  const first = held[index - 1]?.entitlement.app.id !== app.id;
+                  return (
+                    <tr
+                      key={line.entitlement.id}
+                      className={`${first ? 'first' : ''}${line.entitlement.id === chosen ? ' on' : ''}`}
+                    >
+                      <td>
+                        <span className={first ? 'app' : 'app again'}>
+                          <Picture name={app.picture} hue={app.hue} size={26} />
+                          {app.name}
+                        </span>
+                      </td>
+                      <td>
+                        <button
+                          type="button"
+                          className="choose"
+                          aria-label={line.entitlement.title}
+                          aria-pressed={line.entitlement.id === chosen}
+                          onClick={() => set({ holding: line.entitlement.id })}
+                        >
+                          {line.entitlement.name}
+                        </button>{' '}
+                        <SensitivityTag sensitivity={line.entitlement.sensitivity} quiet />
+                        {!line.holds && <span className="tag wait">{words.access.idle}</span>}
+                      </td>
+                      <td>
+                        <NamedGrounds signs={line.signs} />
+                      </td>
+                      <td className="years">
+                        <HeldLine
+                          since={line.since}
+                          until={line.until}
+                          unusedSince={isUnused(line) ? (line.lastOpened ?? undefined) : undefined}
+                          range={range}
                         />
-                        {line.entitlement.title}
-                      </button>{' '}
-                      <WeightTag weight={line.entitlement.weight} quiet />
-                      {!line.holds && <span className="tag wait">{words.access.idle}</span>}
-                    </td>
-                    <td>
-                      <span className="signs">
-                        {line.signs.map((sign, index) => (
-                          <GroundSign
-                            // biome-ignore lint/suspicious/noArrayIndexKey: grounds may look alike
-                            key={index}
-                            by={sign.by}
-                            source={sign.source}
-                          />
-                        ))}
-                      </span>
-                    </td>
-                    <td className="nowrap">
-                      {line.until === null
-                        ? words.access.noEnd
-                        : tellDay(lastDay(zone, line.until))}
-                    </td>
-                    <td className="nowrap">
-                      {line.lastOpened === null ? (
-                        <span className="dim">–</span>
-                      ) : (
-                        <span title={line.lastOpened}>{tellDate(line.lastOpened)}</span>
-                      )}
-                    </td>
-                  </tr>
-                ))}
+                      </td>
+                      <td className="nowrap mono">
+                        {line.until === null ? (
+                          <span className="dim">{words.access.noEnd}</span>
+                        ) : (
+                          tellDay(lastDay(zone, line.until))
+                        )}
+                      </td>
+                      <td className={`nowrap mono ${isUnused(line) ? 'loss' : ''}`}>
+                        {line.lastOpened === null ? (
+                          <span className="dim">–</span>
+                        ) : (
+                          <span title={line.lastOpened}>{tellDate(line.lastOpened)}</span>
+                        )}
+                      </td>
+                    </tr>
+                  );
+                })}
               </tbody>
             </Table>
           </div>
-          <SignKey signs={holdings.data.held.flatMap((line) => line.signs)} />
+          <div className="keys">
+            <SignKey signs={holdings.data.held.flatMap((line) => line.signs)} />
+            <ul className="plain bar key">
+              <li>
+                <span className="swatch was" /> {words.access.keys.held}
+              </li>
+              <li>
+                <span className="swatch unused" /> {words.access.keys.unused(UNUSED_DAYS)}
+              </li>
+              <li>
+                <span className="swatch to-come" /> {words.access.keys.toCome}
+              </li>
+              <li>
+                <span className="swatch now" /> {words.access.keys.now}
+              </li>
+            </ul>
+          </div>
           {holdings.data.unreached > 0 && (
             <p className="dim small">{words.access.unreached(holdings.data.unreached)}</p>
           )}

@@ -61,7 +61,7 @@ describe('what was written', () => {
     });
   }
 
-  it('is read again wherever the next question goes', async () => {
+  it('is read again wherever the next query goes', async () => {
     const asked = server(at(40), at(40, 200, { position: 41, result: '' }), at(41), at(41));
     await api.GET('/api/session');
     await api.POST('/api/me/sign-out-everywhere');

@@ -6,42 +6,46 @@ import { words } from '../words/en';
 
 export type Profile = Schemas['ProfileForm'];
 export type Role = Schemas['RoleForm'];
-export type Weight = Profile['weight'];
+export type Sensitivity = Profile['sensitivity'];
 
 export const NEW_PROFILE: Profile = {
   name: '',
   line: '',
   picture: 'notebook',
   hue: 'slate',
-  weight: 'LIGHT',
+  sensitivity: 'LOW',
   contact: '',
   nicknames: [],
 };
 
-export const NEW_ROLE: Role = { name: '', line: '', weight: 'LIGHT', requestable: true };
+export const NEW_ROLE: Role = { name: '', line: '', sensitivity: 'LOW', requestable: true };
 
-export function weightOf(word: string): Weight {
-  return word.toUpperCase() as Weight;
+export function sensitivityOf(word: string): Sensitivity {
+  return word.toUpperCase() as Sensitivity;
 }
 
-export function PickWeight({
+export function PickSensitivity({
   id,
   label,
-  weight,
+  sensitivity,
   onChange,
 }: {
   id: string;
   label: string;
-  weight: Weight;
-  onChange: (weight: Weight) => void;
+  sensitivity: Sensitivity;
+  onChange: (sensitivity: Sensitivity) => void;
 }) {
   return (
     <Form.Group className="field" controlId={id}>
       <Form.Label>{label}</Form.Label>
-      <Form.Select value={weight} onChange={(event) => onChange(event.target.value as Weight)}>
-        {(['LIGHT', 'MIDDLING', 'HEAVY'] as const).map((one) => (
+      <Form.Select
+        value={sensitivity}
+        onChange={(event) => onChange(event.target.value as Sensitivity)}
+      >
+        {(['LOW', 'MEDIUM', 'HIGH'] as const).map((one) => (
           <option key={one} value={one}>
-            {words.access.weights[one.toLowerCase()]}: {words.access.weightHelp[one.toLowerCase()]}
+            {words.access.sensitivities[one.toLowerCase()]}:{' '}
+            {words.access.sensitivityHelp[one.toLowerCase()]}
           </option>
         ))}
       </Form.Select>
@@ -81,11 +85,11 @@ export function ProfileFields({
         hue={value.hue}
         onChange={(picture, hue) => onChange({ ...value, picture, hue })}
       />
-      <PickWeight
-        id="app-weight"
-        label={words.apps.weight}
-        weight={value.weight}
-        onChange={(weight) => onChange({ ...value, weight })}
+      <PickSensitivity
+        id="app-sensitivity"
+        label={words.apps.sensitivity}
+        sensitivity={value.sensitivity}
+        onChange={(sensitivity) => onChange({ ...value, sensitivity })}
       />
       <TextField
         id="app-contact"
@@ -123,22 +127,22 @@ export function RoleFields({
       <TextField
         id={`${id}-name`}
         required
-        label={words.apps.roleName}
+        label={words.apps.entitlementName}
         value={value.name}
         onChange={(name) => onChange({ ...value, name })}
         wrong={wrong('roles')}
       />
       <TextField
         id={`${id}-line`}
-        label={words.apps.roleLine}
+        label={words.apps.entitlementLine}
         value={value.line}
         onChange={(line) => onChange({ ...value, line })}
       />
-      <PickWeight
-        id={`${id}-weight`}
-        label={words.apps.roleWeight}
-        weight={value.weight}
-        onChange={(weight) => onChange({ ...value, weight })}
+      <PickSensitivity
+        id={`${id}-sensitivity`}
+        label={words.apps.entitlementSensitivity}
+        sensitivity={value.sensitivity}
+        onChange={(sensitivity) => onChange({ ...value, sensitivity })}
       />
       <Form.Check
         type="checkbox"

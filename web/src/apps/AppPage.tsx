@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useParams } from 'react-router';
-import { WeightTag } from '../access/WeightTag';
+import { SensitivityTag } from '../access/SensitivityTag';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { EditOwners } from '../directory/EditOwners';
 import { Drafted } from '../drafts/Drafted';
@@ -11,6 +11,7 @@ import { type Manner, useForesight } from '../drafts/foresight';
 import { Picture } from '../pictures/Picture';
 import { TileDialog } from '../portal/TileDialog';
 import { ActDialog } from '../shell/ActDialog';
+import { Head } from '../shell/Head';
 import { KeptNote } from '../shell/KeptNote';
 import { DeskLink, useLens } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
@@ -23,7 +24,14 @@ import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { useEdited, useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
-import { NEW_ROLE, type Profile, ProfileFields, type Role, RoleFields, weightOf } from './AppForms';
+import {
+  NEW_ROLE,
+  type Profile,
+  ProfileFields,
+  type Role,
+  RoleFields,
+  sensitivityOf,
+} from './AppForms';
 import { StateTag } from './AppsPage';
 
 type Page = Schemas['AppPage'];
@@ -52,7 +60,7 @@ function profileOf(page: Page): Profile {
     line: page.line,
     picture: page.app.picture,
     hue: page.app.hue,
-    weight: weightOf(page.weight),
+    sensitivity: sensitivityOf(page.sensitivity),
     contact: page.contact,
     nicknames: page.nicknames,
   };
@@ -61,16 +69,29 @@ function profileOf(page: Page): Profile {
 function Whole({ page }: { page: Page }) {
   const [describing, setDescribing] = useState(false);
   const [making, setMaking] = useState(false);
+  const grants = page.entitlements.reduce((sum, one) => sum + one.grants, 0);
   return (
     <>
-      <header>
-        <Picture name={page.app.picture} hue={page.app.hue} />
-        <PageHeading>{page.app.name}</PageHeading>
-        <StateTag state={page.app.state} />
-        <span className="dim">{page.line}</span>
-        <span className="grow" />
-        {page.mayEdit && <States page={page} />}
-      </header>
+      <Head
+        kind={words.apps.one}
+        picture={<Picture name={page.app.picture} hue={page.app.hue} size={64} />}
+        heading={<PageHeading>{page.app.name}</PageHeading>}
+        lead={
+          <>
+            {page.line} <StateTag state={page.app.state} />
+          </>
+        }
+        figures={[
+          {
+            n: words.count(page.entitlements.length),
+            of: words.apps.figures.entitlements(page.entitlements.length),
+          },
+          { n: words.count(grants), of: words.apps.figures.grants(grants) },
+          ...(page.seats === null
+            ? []
+            : [{ n: words.count(page.seats.count ?? 0), of: words.apps.figures.seats }]),
+        ]}
+      />
       <Drafted of={page.app.id} />
       {page.missing.length > 0 && page.app.state === 'proposed' && (
         <div className="note wait">
@@ -80,14 +101,14 @@ function Whole({ page }: { page: Page }) {
         </div>
       )}
       <div className="split">
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+        <div className="parts">
           <Roles page={page} />
-          <section className="sheet" aria-labelledby="app-profile">
+          <section className="part" aria-labelledby="app-profile">
             <h2 id="app-profile">{words.apps.profile}</h2>
             <dl className="pair">
-              <dt>{words.apps.weight}</dt>
+              <dt>{words.apps.sensitivity}</dt>
               <dd>
-                <WeightTag weight={page.weight} />
+                <SensitivityTag sensitivity={page.sensitivity} />
               </dd>
               <dt>{words.apps.contact}</dt>
               <dd>{page.contact || <span className="dim">{words.people.none}</span>}</dd>
@@ -112,9 +133,6 @@ function Whole({ page }: { page: Page }) {
           </section>
         </div>
         <aside className="margin" aria-label={page.app.name}>
-          <h3>{words.apps.wayIn}</h3>
-          <WayIn page={page} />
-          <SeatsPart page={page} />
           <h3>{words.apps.owners}</h3>
           <EditOwners
             owners={page.owners}
@@ -129,6 +147,9 @@ function Whole({ page }: { page: Page }) {
               )
             }
           />
+          <h3>{words.apps.wayIn}</h3>
+          <WayIn page={page} />
+          <SeatsPart page={page} />
           <h3>{words.curate.tiles}</h3>
           {page.tiles.length === 0 ? (
             <p className="dim">{words.apps.noTile}</p>
@@ -151,6 +172,14 @@ function Whole({ page }: { page: Page }) {
               {words.curate.makeTile}
             </Button>
           )}
+          {page.mayEdit && (
+            <>
+              <h3>{words.holdings.do}</h3>
+              <div className="bar">
+                <States page={page} />
+              </div>
+            </>
+          )}
         </aside>
       </div>
       {describing && <DescribeDialog page={page} onClose={() => setDescribing(false)} />}
@@ -163,7 +192,7 @@ const NEXT: Record<string, State[]> = {
   proposed: ['OPEN'],
   open: ['PAUSED', 'RETIRED'],
   paused: ['OPEN', 'RETIRED'],
-  barred: ['RETIRED'],
+  blocked: ['RETIRED'],
   retired: [],
 };
 
@@ -235,30 +264,28 @@ function States({ page }: { page: Page }) {
 
 function Roles({ page }: { page: Page }) {
   const [editing, setEditing] = useState<Schemas['RoleLine'] | 'new'>();
+  const most = Math.max(1, ...page.entitlements.map((one) => one.holders));
   return (
-    <section className="sheet" aria-labelledby="app-roles">
-      <div className="bar">
-        <h2 id="app-roles" style={{ margin: 0 }}>
-          {words.apps.columns.entitlements}
-        </h2>
-        <span className="grow" />
+    <section className="part" aria-labelledby="app-roles">
+      <div className="part-head">
+        <h2 id="app-roles">{words.apps.columns.entitlements}</h2>
         {page.mayEdit && (
           <Button variant="outline-primary" onClick={() => setEditing('new')}>
-            {words.apps.addRole}
+            {words.apps.addEntitlement}
           </Button>
         )}
       </div>
       {page.entitlements.length === 0 ? (
-        <p className="dim">{words.apps.noRole}</p>
+        <p className="dim">{words.apps.noEntitlement}</p>
       ) : (
         <div className="scroll">
           <Table>
             <thead>
               <tr>
-                <th>{words.apps.roleName}</th>
-                <th>{words.apps.columns.weight}</th>
+                <th>{words.apps.entitlementName}</th>
+                <th>{words.apps.columns.sensitivity}</th>
                 <th>{words.apps.asking}</th>
-                <th className="num">{words.apps.columns.holders}</th>
+                <th>{words.apps.columns.holders}</th>
                 <th className="num">{words.apps.grants}</th>
                 <th>
                   <span className="visually-hidden">{words.groups.edit}</span>
@@ -275,16 +302,21 @@ function Roles({ page }: { page: Page }) {
                     <div className="dim small">{role.line}</div>
                   </td>
                   <td>
-                    <WeightTag weight={role.weight} />
+                    <SensitivityTag sensitivity={role.sensitivity} />
                   </td>
                   <td>{role.requestable ? words.apps.mayBeAsked : words.apps.givenOnly}</td>
-                  <td className="num">{words.count(role.holders)}</td>
+                  <td className="share">
+                    <span aria-hidden="true">
+                      <i style={{ width: `${(100 * role.holders) / most}%` }} />
+                    </span>
+                    {words.count(role.holders)}
+                  </td>
                   <td className="num">{words.count(role.grants)}</td>
                   <td>
                     {page.mayEdit && (
                       <Button
                         variant="link"
-                        aria-label={words.apps.changeRole(role.name)}
+                        aria-label={words.apps.changeEntitlement(role.name)}
                         onClick={() => setEditing(role)}
                       >
                         {words.groups.edit}
@@ -327,7 +359,7 @@ function RoleDialog({
       : {
           name: role.name,
           line: role.line,
-          weight: weightOf(role.weight),
+          sensitivity: sensitivityOf(role.sensitivity),
           requestable: role.requestable,
         };
   const edited = useEdited(role === undefined ? `role of ${app}` : `role ${role.id}`, now);
@@ -337,7 +369,7 @@ function RoleDialog({
     now,
     wanted,
     onChange: setWanted,
-    labels: words.apps.roleParts,
+    labels: words.apps.entitlementParts,
     tell: (_, value) => (typeof value === 'boolean' ? words.yesNo(value) : String(value)),
   });
   const [key] = useState(repeatKey);
@@ -366,7 +398,9 @@ function RoleDialog({
   return (
     <ActDialog
       gathers
-      title={role === undefined ? words.apps.addRole : words.apps.changeRole(role.name)}
+      title={
+        role === undefined ? words.apps.addEntitlement : words.apps.changeEntitlement(role.name)
+      }
       act={role === undefined ? words.apps.addIt : words.attributes.save}
       stale={stale}
       kept={edited}

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
-import { WeightTag } from '../access/WeightTag';
+import { SensitivityTag } from '../access/SensitivityTag';
 import { answer, api, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
@@ -21,7 +21,7 @@ const TONES: Record<string, string> = {
   open: 'calm',
   proposed: 'wait',
   paused: 'wait',
-  barred: 'loss',
+  blocked: 'loss',
 };
 
 export function StateTag({ state }: { state: string }) {
@@ -48,10 +48,10 @@ const COLUMNS: Column<Row>[] = [
     cell: ({ app }) => <StateTag state={app.state} />,
   },
   {
-    key: 'weight',
-    label: words.apps.columns.weight,
+    key: 'sensitivity',
+    label: words.apps.columns.sensitivity,
     width: '6.5rem',
-    cell: ({ weight }) => <WeightTag weight={weight} />,
+    cell: ({ sensitivity }) => <SensitivityTag sensitivity={sensitivity} />,
   },
   {
     key: 'owners',
@@ -104,7 +104,7 @@ export function AppsPage() {
         <span className="grow" />
         {has('apps.edit') && asOf === undefined && (
           <DeskLink className="btn btn-primary" to="/desk/apps/new">
-            {words.apps.bringIn}
+            {words.apps.addApp}
           </DeskLink>
         )}
       </header>

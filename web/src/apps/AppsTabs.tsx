@@ -7,14 +7,14 @@ export function AppsTabs() {
   const { has, signed } = useSession();
   const rules = has('access.rules') || has('access.except') || has('access.read');
   const apps = has('apps.read') || signed.ownsApps;
-  const brought = has('apps.read') || signed.ownsListings;
-  if ([rules, apps, brought].filter(Boolean).length < 2) {
+  const suggestions = has('apps.read') || signed.ownsListings;
+  if ([rules, apps, suggestions].filter(Boolean).length < 2) {
     return null;
   }
   return (
     <nav className="tabs" aria-label={words.shell.apps}>
       {apps && <DeskNavLink to="/desk/apps">{words.shell.apps}</DeskNavLink>}
-      {brought && <DeskNavLink to="/desk/brought">{words.brought.title}</DeskNavLink>}
+      {suggestions && <DeskNavLink to="/desk/suggestions">{words.suggestions.title}</DeskNavLink>}
       {rules && <DeskNavLink to="/desk/rules">{words.rules.title}</DeskNavLink>}
     </nav>
   );

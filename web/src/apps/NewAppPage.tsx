@@ -18,7 +18,7 @@ import { NEW_PROFILE, NEW_ROLE, ProfileFields, type Role, RoleFields } from './A
 type Keyed = { key: string; role: Role };
 const fresh = (): Keyed => ({ key: repeatKey(), role: NEW_ROLE });
 
-/** Bringing in an application with everything that it needs to be opened. */
+/** SelfService in an application with everything that it needs to be opened. */
 export function NewAppPage() {
   const navigate = useNavigate();
   const draft = useOpenDraft();
@@ -54,8 +54,8 @@ export function NewAppPage() {
   return (
     <>
       <header>
-        <PageHeading>{words.apps.bringIn}</PageHeading>
-        <span className="dim">{words.apps.bringInHelp}</span>
+        <PageHeading>{words.apps.addApp}</PageHeading>
+        <span className="dim">{words.apps.addAppHelp}</span>
         {fromBefore && <KeptNote onStartAgain={sent} />}
       </header>
       <Form
@@ -103,7 +103,7 @@ export function NewAppPage() {
               </fieldset>
             ))}
             <Button variant="outline-primary" onClick={() => setRoles([...roles, fresh()])}>
-              {words.apps.moreRoles}
+              {words.apps.moreEntitlements}
             </Button>
           </div>
         </div>

@@ -38,15 +38,17 @@ export function OwnedList({
 }) {
   const [naming, setNaming] = useState<string>();
   return (
-    <ul className="plain">
+    <ul className="plain owned">
       {things.map((thing) => (
         <li key={thing.id}>
-          <DeskLink to={PLACES[thing.kind]?.(thing.id) ?? '/desk'}>{thing.name}</DeskLink>{' '}
+          <DeskLink to={PLACES[thing.kind]?.(thing.id) ?? '/desk'}>
+            <b>{thing.name}</b>
+          </DeskLink>{' '}
           <span className="dim small">{words.departures.kinds[thing.kind] ?? thing.kind}</span>{' '}
           {owner !== undefined && OWNERS[thing.kind] !== undefined && naming !== thing.id && (
             <Button
-              variant="link"
-              className="small"
+              variant="outline-primary"
+              size="sm"
               aria-label={words.departures.nameOwnerOf(thing.name)}
               onClick={() => setNaming(thing.id)}
             >

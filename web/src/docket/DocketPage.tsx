@@ -15,11 +15,11 @@ import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
+import { ComplaintCase } from './ComplaintCase';
 import { addressOf, bySpan, type Fold, neighbour } from './due';
 import { LeavingCase } from './LeavingCase';
-import { ProposalCase } from './ProposalCase';
-import { ReportCase } from './ReportCase';
 import { RequestCase } from './RequestCase';
+import { SuggestionCase } from './SuggestionCase';
 
 /** What was decided last, while it can still be taken back. */
 export type Decided = { ids: string[]; sentence: string; until: number };
@@ -162,14 +162,14 @@ export function DocketPage() {
             <div>
               <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
             </div>
-          ) : shown !== undefined && shown.kind === 'proposal' ? (
-            <ProposalCase
+          ) : shown !== undefined && shown.kind === 'suggestion' ? (
+            <SuggestionCase
               key={shown.cases[0]?.id}
               id={shown.cases[0]?.id ?? ''}
               onDecided={() => onDecided(undefined)}
             />
           ) : shown !== undefined && shown.kind === 'report' ? (
-            <ReportCase
+            <ComplaintCase
               key={shown.cases[0]?.id}
               id={shown.cases[0]?.id ?? ''}
               onDecided={() => onDecided(undefined)}
@@ -180,10 +180,10 @@ export function DocketPage() {
             <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
           ) : kind === 'draft' && id !== undefined ? (
             <DraftPage key={id} id={id} />
-          ) : kind === 'proposal' && id !== undefined ? (
-            <ProposalCase key={id} id={id} onDecided={() => onDecided(undefined)} />
+          ) : kind === 'suggestion' && id !== undefined ? (
+            <SuggestionCase key={id} id={id} onDecided={() => onDecided(undefined)} />
           ) : kind === 'report' && id !== undefined ? (
-            <ReportCase key={id} id={id} onDecided={() => onDecided(undefined)} />
+            <ComplaintCase key={id} id={id} onDecided={() => onDecided(undefined)} />
           ) : kind === 'request' && id !== undefined ? (
             // It waits for somebody else, or is over: its address still shows it.
             <RequestCase key={id} id={id} onDecided={onDecided} />
@@ -201,7 +201,7 @@ const SIGNS: Record<string, string> = {
   leaving: 'leaves',
   draft: 'notebook',
   rule: 'barricade',
-  proposal: 'handshake',
+  suggestion: 'handshake',
   report: 'megaphone',
   ledger: 'barricade',
 };

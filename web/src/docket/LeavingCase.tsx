@@ -1,19 +1,34 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { answer, api } from '../api/client';
+import { usePersonHoldings } from '../access/PersonHoldings';
+import { answer, api, type Schemas } from '../api/client';
 import { DepartureDialog } from '../departures/DepartureDialog';
 import { OwnedList } from '../departures/OwnedList';
+import { Picture } from '../pictures/Picture';
+import { Figures } from '../shell/Head';
 import { DeskLink } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { Failure, Loading } from '../shell/states';
 import { lastDay, tellDay } from '../shell/times';
 import { words } from '../words/en';
 
+/** What is held, application by application: how much of it is of high sensitivity. */
+function byApp(held: Schemas['HoldingLine'][]) {
+  const found = new Map<string, { app: Schemas['AppRef']; high: number; other: number }>();
+  for (const { entitlement } of held) {
+    const one = found.get(entitlement.app.id) ?? { app: entitlement.app, high: 0, other: 0 };
+    one[entitlement.sensitivity === 'high' ? 'high' : 'other'] += 1;
+    found.set(entitlement.app.id, one);
+  }
+  return [...found.values()].sort((one, other) => other.high - one.high);
+}
+
 /** Someone whose last day is near: what ends by itself, and what stays without anyone for it. */
 export function LeavingCase({ id }: { id: string }) {
   const { zone } = useSession();
   const [running, setRunning] = useState(false);
+  const seen = usePersonHoldings(id);
   const found = useQuery({
     queryKey: ['case', 'leaving', id],
     queryFn: () => answer(api.GET('/api/docket/leaving/{id}', { params: { path: { id } } })),
@@ -25,23 +40,76 @@ export function LeavingCase({ id }: { id: string }) {
     return <Loading what={words.docket.case} />;
   }
   const { who, at, holdings, lone } = found.data;
+  const held = seen.data?.held ?? [];
   return (
     <>
-      <header>
-        <div className="dim small">{words.docket.leavingKind}</div>
-        <h2 className="title">{words.docket.leaves(who.displayed)}</h2>
-        <p className="said" title={at}>
-          {words.docket.leavesAt(tellDay(lastDay(zone, at)))}
-        </p>
+      <header className="case-head">
+        <div>
+          <div className="dim small">{words.docket.leavingKind}</div>
+          <h2 className="title">
+            {words.docket.leavesOn(who.displayed, tellDay(lastDay(zone, at)))}
+          </h2>
+          <p className="lead" title={at}>
+            {words.people.does(who.title ?? '', who.unit ?? '', who.site ?? '')}
+          </p>
+        </div>
+        <Figures
+          figures={[
+            {
+              n: words.count(holdings),
+              of: words.docket.holdingsEnd(new Set(held.map((one) => one.entitlement.app.id)).size),
+              tone: holdings > 0 ? 'loss' : undefined,
+            },
+            {
+              n: words.count(lone.length),
+              of: words.docket.needOwner(lone.length),
+              tone: lone.length > 0 ? 'wait' : undefined,
+            },
+          ]}
+        />
       </header>
-      <div className="evidence">
-        <section className="sheet">
-          <h3>{words.docket.byItself}</h3>
-          <p>{words.docket.endsAll(holdings)}</p>
+      <div className="leaving">
+        <section className="part" aria-labelledby="leaving-ends">
+          <div className="part-head">
+            <h3 id="leaving-ends">{words.docket.byItself}</h3>
+            <span className="dim small">
+              <i className="square on" /> {words.docket.high} <i className="square" />{' '}
+              {words.docket.other}
+            </span>
+          </div>
+          {seen.error ? (
+            <Failure error={seen.error} again={() => seen.refetch()} />
+          ) : seen.data === undefined ? (
+            <Loading what={words.docket.byItself} lines={6} />
+          ) : (
+            <ul className="plain ending-apps">
+              {byApp(held).map(({ app, high, other }) => (
+                <li key={app.id}>
+                  <Picture name={app.picture} hue={app.hue} size={24} /> {app.name}
+                  <span
+                    className="squares"
+                    role="img"
+                    aria-label={words.docket.endsOf(high, other)}
+                    title={words.docket.endsOf(high, other)}
+                  >
+                    {Array.from({ length: high + other }, (_, index) => (
+                      // biome-ignore lint/suspicious/noArrayIndexKey: squares are alike
+                      <i key={index} className={index < high ? 'square on' : 'square'} />
+                    ))}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          )}
+          {seen.data !== undefined && seen.data.unreached > 0 && (
+            <p className="dim small">{words.access.unreached(seen.data.unreached)}</p>
+          )}
           <DeskLink to={`/desk/people/${id}/holdings`}>{words.docket.seeHoldings}</DeskLink>
         </section>
-        <section className="sheet">
-          <h3>{words.departures.lone}</h3>
+        <section className="part" aria-labelledby="leaving-owns">
+          <div className="part-head">
+            <h3 id="leaving-owns">{words.docket.toSomeoneElse}</h3>
+          </div>
           {lone.length === 0 ? (
             <p className="dim">{words.departures.noLone}</p>
           ) : (

@@ -17,7 +17,7 @@ function person(id: string, name: string): Schemas['PersonLine'] {
     familyFirst: name.split(' ').reverse().join(', '),
     userName: null,
     unit: 'Ticketing',
-    site: 'Westhaven',
+    site: 'Harrow Quay',
     title: 'Clerk',
     status: 'active',
     since: '2025-01-01T00:00:00Z',
@@ -35,7 +35,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
         title: 'Refund Bench · Approver',
         name: 'Approver',
         line: '',
-        weight: 'heavy',
+        sensitivity: 'high',
         app: APP,
       },
       until: '2027-01-09',
@@ -60,7 +60,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     others: [
       {
         unit: 'Ticketing',
-        site: 'Westhaven',
+        site: 'Harrow Quay',
         elsewhere: false,
         holders: 1,
         people: 2,
@@ -143,7 +143,7 @@ describe('a case on the docket', () => {
     expect(document.querySelectorAll('.share .squares i.held')).toHaveLength(1);
     // Forty others are a bar and not forty squares.
     expect(document.querySelectorAll('.share-bar')).toHaveLength(1);
-    expect(screen.getByText(/3 entitlements, 1 not opened/)).toBeTruthy();
+    expect(screen.getByText(/3 entitlements, 1 unused/)).toBeTruthy();
     expect(screen.getByText('new on the front page: Refund Bench')).toBeTruthy();
     fireEvent.keyDown(document.body, { key: 'y' });
     await waitFor(() => expect(decided).toHaveLength(1));
@@ -166,7 +166,7 @@ describe('a case on the docket', () => {
       why: 'One checks the other.',
       one: 'e1',
       other: 'e2',
-      held: { ...caseOf().request.entitlement, id: 'e2', title: 'Tally House · Reconciler' },
+      held: { ...caseOf().request.entitlement, id: 'e2', title: 'Coin House · Reconciler' },
       acceptedUntil: null,
       mayAccept: true,
     };
@@ -174,14 +174,16 @@ describe('a case on the docket', () => {
     const yes = await screen.findByRole<HTMLButtonElement>('button', {
       name: /^Approve with this answer/,
     });
-    expect(screen.getByText('Tally House · Reconciler')).toBeTruthy();
+    expect(screen.getByText('Coin House · Reconciler')).toBeTruthy();
     expect(yes.disabled).toBe(true);
     fireEvent.keyDown(document.body, { key: 'y' });
-    await userEvent.click(screen.getByLabelText('Accept both in one hand until the end of'));
+    await userEvent.click(
+      screen.getByLabelText('Accept both, held by one person, until the end of'),
+    );
     await able(/^Approve with this answer/);
     await userEvent.click(yes);
-    expect(await screen.findByText(/^Say why both may be in one hand/)).toBeTruthy();
-    await userEvent.type(screen.getByLabelText(/^A word/), 'counts nothing in June');
+    expect(await screen.findByText(/^Say why one person may hold both/)).toBeTruthy();
+    await userEvent.type(screen.getByLabelText(/^Note/), 'counts nothing in June');
     await userEvent.click(yes);
     await waitFor(() => expect(decided).toHaveLength(1));
     expect(answers()[0]?.body).toEqual({
@@ -195,7 +197,7 @@ describe('a case on the docket', () => {
 
   it('takes no letter typed into a field for a decision', async () => {
     const { answers } = open(caseOf());
-    const note = await screen.findByLabelText(/^A word to who asked/);
+    const note = await screen.findByLabelText(/^Note to the requester/);
     await userEvent.type(note, 'yes, any day');
     expect(answers()).toHaveLength(0);
     expect((note as HTMLInputElement).value).toBe('yes, any day');
@@ -206,8 +208,8 @@ describe('a case on the docket', () => {
     await screen.findByText('Oda Brekke asks for Refund Bench · Approver');
     await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'n' });
-    expect(await screen.findByText('Say why not; who asked reads it.')).toBeTruthy();
-    expect(document.activeElement).toBe(screen.getByLabelText(/^A word to who asked/));
+    expect(await screen.findByText('Say why not; the requester reads it.')).toBeTruthy();
+    expect(document.activeElement).toBe(screen.getByLabelText(/^Note to the requester/));
     expect(answers()).toHaveLength(0);
     await userEvent.keyboard('not now');
     await userEvent.click(await able(/^Refuse/));
@@ -217,9 +219,9 @@ describe('a case on the docket', () => {
 
   it('asks why in another’s place even for a yes', async () => {
     const { answers } = open(caseOf({ mine: false, stepIn: true }));
-    await screen.findByText(/You decide in their place/);
+    await screen.findByText(/If you decide on their behalf/);
     await userEvent.click(await able(/^Approve/));
-    expect(screen.getByText('Say why you decide in another’s place.')).toBeTruthy();
+    expect(screen.getByText('Say why you decide on someone else’s behalf.')).toBeTruthy();
     expect(answers()).toHaveLength(0);
   });
 

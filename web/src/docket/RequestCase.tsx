@@ -189,7 +189,7 @@ function KeptApart({
 
 /** Whether an application in this state can only be refused. */
 function closed(state: string): boolean {
-  return state === 'barred' || state === 'retired';
+  return state === 'blocked' || state === 'retired';
 }
 
 function Head({ data, cases }: { data: Case; cases: Schemas['CaseLine'][] }) {

@@ -74,7 +74,7 @@ const DRAFT: Schemas['DraftView'] = {
   plan: null,
   heldWhy: null,
   publishedAt: null,
-  putsBack: null,
+  reverts: null,
   comments: [],
   clashing: [],
 };
@@ -142,7 +142,7 @@ function open(
   return asked;
 }
 
-const WHY = 'Why (kept in the ledger)';
+const WHY = 'Reason (kept in the ledger)';
 
 describe('a draft', () => {
   afterEach(cleanup);
@@ -188,7 +188,7 @@ describe('a draft', () => {
     await waitFor(() => expect(asked.some((one) => one.what.endsWith('/ask'))).toBe(true));
     cleanup();
     open(() => consequences('seen', { problems: [{ ...own, code: 'conflict' }] }));
-    await screen.findByText('One answer is missing.');
+    await screen.findByText('1 conflict needs a decision.');
     await userEvent.type(screen.getByLabelText(WHY), 'All the same');
     expect(screen.getByRole('button', { name: 'Publish now' })).toHaveProperty('disabled', true);
   });

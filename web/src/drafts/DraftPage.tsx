@@ -92,7 +92,7 @@ export function DraftPage({ id: given }: { id?: string }) {
         <Comments view={view} />
       </section>
       <div>
-        {view.putsBack !== null && <PutsBack putsBack={view.putsBack} />}
+        {view.reverts !== null && <PutsBack reverts={view.reverts} />}
         {over ? (
           <Over view={view} />
         ) : consequences.error ? (
@@ -117,7 +117,7 @@ export function DraftPage({ id: given }: { id?: string }) {
                 setParameters(index === 0 ? {} : { moment: String(index) }, { replace: true })
               }
             />
-            <p className="dim small">{words.drafts.putBackHelp}</p>
+            <p className="dim small">{words.drafts.revertHelp}</p>
           </>
         )}
       </div>
@@ -252,9 +252,9 @@ function Stage({ view, waits }: { view: Draft; waits: boolean }) {
   const back = useAct(
     () =>
       answer(
-        api.POST('/api/drafts/{id}/put-back', {
+        api.POST('/api/drafts/{id}/revert', {
           params: { path: { id: draft.id } },
-          body: { name: words.drafts.putBackName(draft.name) },
+          body: { name: words.drafts.revertName(draft.name) },
         }),
       ),
     ({ result }) => navigate(`/desk/drafts/${result}`),
@@ -270,8 +270,8 @@ function Stage({ view, waits }: { view: Draft; waits: boolean }) {
             {words.drafts.by(plan.publisher.displayed)}: {plan.reason}
           </div>
         )}
-        {plan?.putBackAt != null && (
-          <div className="small">{words.drafts.putsBackOn(tellTime(plan.putBackAt))}</div>
+        {plan?.revertAt != null && (
+          <div className="small">{words.drafts.revertsOn(tellTime(plan.revertAt))}</div>
         )}
         {view.publishedAt !== null && (
           <div className="small">
@@ -304,7 +304,7 @@ function Stage({ view, waits }: { view: Draft; waits: boolean }) {
         )}
         {draft.stage === 'published' && (
           <Button variant="outline-primary" disabled={back.isPending} onClick={() => back.mutate()}>
-            {words.drafts.putBack}
+            {words.drafts.revert}
           </Button>
         )}
       </div>
@@ -366,24 +366,22 @@ function Comments({ view }: { view: Draft }) {
 }
 
 /** What a draft that puts something back does of it, and what it cannot. */
-function PutsBack({ putsBack }: { putsBack: Schemas['PutBackView'] }) {
+function PutsBack({ reverts }: { reverts: Schemas['RevertView'] }) {
   // What stands again as it was needs nothing, and is no failure.
-  const same = putsBack.lines
+  const same = reverts.lines
     .filter((line) => line.fate === 'already_so')
     .reduce((sum, line) => sum + line.count, 0);
-  const left = putsBack.lines.filter(
+  const left = reverts.lines.filter(
     (line) => line.fate !== 'applies' && line.fate !== 'already_so',
   );
   return (
     <section className="sheet" aria-labelledby="puts-back">
       <h2 id="puts-back">
-        {words.drafts.putsBack}{' '}
-        <Link to={`/desk/ledger/${putsBack.position}`}>
-          {words.ledger.entry(putsBack.position)}
-        </Link>
+        {words.drafts.reverts}{' '}
+        <Link to={`/desk/ledger/${reverts.position}`}>{words.ledger.entry(reverts.position)}</Link>
       </h2>
       <p className="small">
-        {words.drafts.since(putsBack.since)}{' '}
+        {words.drafts.since(reverts.since)}{' '}
         {left.length === 0 ? words.drafts.allBack : words.drafts.notBack}
         {same > 0 && ` ${words.drafts.backAlready(same)}`}
       </p>

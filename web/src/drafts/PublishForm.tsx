@@ -11,7 +11,7 @@ import { useAct } from '../shell/useAct';
 import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
-const FIELDS = ['reason', 'at', 'putBackOn'];
+const FIELDS = ['reason', 'at', 'revertOn'];
 const NEEDS_A_SECOND = ['own-gain', 'second-yes'];
 
 /** When, why, and whom to tell; then publishing, or asking somebody for a yes. */
@@ -44,7 +44,7 @@ export function PublishForm({
   const [day, setDay] = typed('day', '');
   const [hour, setHour] = typed('hour', '');
   const [backs, setBacks] = typed('backs', false);
-  const [putBackOn, setPutBackOn] = typed('putBackOn', '');
+  const [revertOn, setRevertOn] = typed('revertOn', '');
   const [reason, setReason] = typed('reason', draft.plan?.reason ?? '');
   const [tell, setTell] = typed('tell', true);
   const [before, setBefore] = typed('before', false);
@@ -54,7 +54,7 @@ export function PublishForm({
     reason,
     day: later && day !== '' ? day : null,
     hour: later && hour !== '' ? `${hour}:00` : null,
-    putBackOn: backs && putBackOn !== '' ? putBackOn : null,
+    revertOn: backs && revertOn !== '' ? revertOn : null,
     tell: tell && !ahead,
     ahead,
     digest: view?.digest ?? '',
@@ -152,20 +152,20 @@ export function PublishForm({
             </div>
           )}
           <Form.Check
-            id="put-back"
-            label={words.drafts.putBackOn}
+            id="revert"
+            label={words.drafts.revertOn}
             checked={backs}
             onChange={(event) => setBacks(event.target.checked)}
           />
           {backs && (
             <TextField
-              id="put-back-on"
+              id="revert-on"
               type="date"
-              label={words.drafts.putBackDay}
+              label={words.drafts.revertDay}
               min={today}
-              value={putBackOn}
-              onChange={setPutBackOn}
-              wrong={wrong('putBackOn')}
+              value={revertOn}
+              onChange={setRevertOn}
+              wrong={wrong('revertOn')}
             />
           )}
         </fieldset>

@@ -45,7 +45,7 @@ export function Pick({
   );
 }
 
-/** What is asked for beside rows and columns: marks, weights, people, another day, a span. */
+/** What is asked for beside rows and columns: marks, sensitivities, people, another day, a span. */
 export function AskedBar({ children }: { children?: ReactNode }) {
   const [get, set] = useAddress();
   const choices = useChoices();
@@ -55,7 +55,7 @@ export function AskedBar({ children }: { children?: ReactNode }) {
   const where = useTriedFilter(get('where'));
   const [timing, setTiming] = useState(false);
   const only = get('only') === '' ? [] : get('only').split(',');
-  const weights = get('weights') === '' ? [] : get('weights').split(',');
+  const sensitivities = get('sensitivities') === '' ? [] : get('sensitivities').split(',');
   const spans = get('from') !== '' || get('against') !== '';
   const toggle = (list: string[], one: string) =>
     (list.includes(one) ? list.filter((each) => each !== one) : [...list, one]).join(',');
@@ -67,10 +67,10 @@ export function AskedBar({ children }: { children?: ReactNode }) {
         <legend className="small dim">{words.holdings.only}</legend>
         <button
           type="button"
-          aria-pressed={weights.includes('heavy')}
-          onClick={() => set({ weights: toggle(weights, 'heavy') })}
+          aria-pressed={sensitivities.includes('high')}
+          onClick={() => set({ sensitivities: toggle(sensitivities, 'high') })}
         >
-          {words.holdings.heavy}
+          {words.holdings.high}
         </button>
         {MARKS.filter(
           (mark) =>

@@ -40,10 +40,10 @@ export function CellsTable({ asked, shape }: { asked: Asked; shape: Shape }) {
       ),
     },
     {
-      key: 'weight',
-      label: words.holdings.weight,
+      key: 'sensitivity',
+      label: words.holdings.sensitivity,
       width: '6rem',
-      cell: (row) => words.access.weights[row.entitlement.weight],
+      cell: (row) => words.access.sensitivities[row.entitlement.sensitivity],
     },
     ...(told === 'moves'
       ? [

@@ -10,7 +10,7 @@ export function HoldingsTabs() {
       <DeskNavLink to="/desk/holdings" end>
         {words.holdings.tabs.map}
       </DeskNavLink>
-      <DeskNavLink to="/desk/questions">{words.holdings.tabs.questions}</DeskNavLink>
+      <DeskNavLink to="/desk/queries">{words.holdings.tabs.queries}</DeskNavLink>
       <DeskNavLink to="/desk/hints">{words.holdings.tabs.hints}</DeskNavLink>
       {(has('use.read') || signed.ownsApps) && (
         <DeskNavLink to="/desk/use">{words.holdings.tabs.use}</DeskNavLink>

@@ -496,7 +496,7 @@ const ColumnTop = memo(function ColumnTop({
             title={`${head.of.name} · ${head.name}`}
             aria-label={words.holdings.markColumn(`${head.of.name} ${head.name}`)}
           >
-            <span className={head.weight === 'heavy' ? 'heavy' : undefined}>
+            <span className={head.sensitivity === 'high' ? 'high' : undefined}>
               {alone && <b>{head.of.name} </b>}
               {head.name}
             </span>

@@ -104,7 +104,7 @@ export function MapPage() {
           value={shape.columns ?? 'application'}
           choices={[
             ['application', words.holdings.byApp],
-            ['weight', words.holdings.byWeight],
+            ['sensitivity', words.holdings.bySensitivity],
             ['state', words.holdings.byState],
           ]}
           onPick={(value) => relaid({ columns: value === 'application' ? '' : value })}
@@ -157,7 +157,7 @@ export function MapPage() {
             asked={asked}
             shape={shape}
             mark={mark}
-            question={addressOf('/desk/questions/new', asked, zone)}
+            query={addressOf('/desk/queries/new', asked, zone)}
           />
         </aside>
       </div>

@@ -26,13 +26,13 @@ export function MarkMargin({
   asked,
   shape,
   mark,
-  question,
+  query,
 }: {
   asked: Asked;
   shape: Shape;
   mark: Names;
-  /** The address of a new question that asks the same. */
-  question: string;
+  /** The address of a new query that asks the same. */
+  query: string;
 }) {
   const { zone, begins } = useSession();
   const { asOf } = useLens();
@@ -65,7 +65,7 @@ export function MarkMargin({
     entitlements: mark.columns ?? asked.entitlements,
     where: mark.keys === undefined ? asked.where : both(asked.where, whereOf(shape, mark.keys)),
   };
-  const list = addressOf('/desk/questions/new', narrowed, zone);
+  const list = addressOf('/desk/queries/new', narrowed, zone);
   const all = mark.keys === undefined && mark.person === undefined && mark.columns === undefined;
   return (
     <>
@@ -145,7 +145,7 @@ export function MarkMargin({
                 {told.data.unused > told.data.unusedBy.length && (
                   <>
                     {' '}
-                    <DeskLink to={onlyUnused(all ? question : list)}>
+                    <DeskLink to={onlyUnused(all ? query : list)}>
                       {words.filter.andMore(told.data.unused - told.data.unusedBy.length)}
                     </DeskLink>
                   </>
@@ -209,7 +209,7 @@ export function MarkMargin({
             onPick={(against) => set({ against, only: '' })}
           />
         )}
-        <DeskLink className="btn btn-outline-primary" to={all ? question : list}>
+        <DeskLink className="btn btn-outline-primary" to={all ? query : list}>
           {words.holdings.asList(told.data.held)}
         </DeskLink>
       </div>
@@ -226,9 +226,9 @@ export function MarkMargin({
   );
 }
 
-/** The same question, of what is unused alone. */
-function onlyUnused(question: string): string {
-  const [path = '', query = ''] = question.split('?');
+/** The same query, of what is unused alone. */
+function onlyUnused(address: string): string {
+  const [path = '', query = ''] = address.split('?');
   const asked = new URLSearchParams(query);
   asked.set('only', 'unused');
   return `${path}?${asked}`;

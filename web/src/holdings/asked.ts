@@ -14,7 +14,7 @@ export type Asked = Pick<
   Query,
   | 'apps'
   | 'entitlements'
-  | 'weights'
+  | 'sensitivities'
   | 'where'
   | 'only'
   | 'days'
@@ -42,7 +42,7 @@ export type MarkName = (typeof MARKS)[number];
 export const ASKED = [
   'apps',
   'entitlements',
-  'weights',
+  'sensitivities',
   'where',
   'only',
   'days',
@@ -62,7 +62,7 @@ export function readAsked(get: (name: string) => string, zone: string, asOf?: st
   return {
     apps: list(get('apps')),
     entitlements: list(get('entitlements')),
-    weights: list(get('weights')),
+    sensitivities: list(get('sensitivities')),
     where: get('where') || undefined,
     only: list(get('only')),
     days: get('days') === '' ? undefined : Number(get('days')),
@@ -93,7 +93,7 @@ export function useShape(): Shape {
   };
 }
 
-/** The same question as an address of this desk; the lens is added by the link. */
+/** The same query as an address of this desk; the lens is added by the link. */
 export function addressOf(path: string, asked: Asked, zone: string): string {
   const parameters = new URLSearchParams();
   const put = (name: string, value: string | undefined) => {
@@ -103,7 +103,7 @@ export function addressOf(path: string, asked: Asked, zone: string): string {
   };
   put('apps', asked.apps?.join(','));
   put('entitlements', asked.entitlements?.join(','));
-  put('weights', asked.weights?.join(','));
+  put('sensitivities', asked.sensitivities?.join(','));
   put('where', asked.where);
   put('only', asked.only?.join(','));
   put('days', asked.days === undefined ? undefined : String(asked.days));

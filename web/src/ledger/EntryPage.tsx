@@ -30,12 +30,12 @@ export function EntryPage() {
   });
   const works = useWorksWithDrafts();
   const navigate = useNavigate();
-  const putBack = useAct(
+  const revert = useAct(
     () =>
       answer(
-        api.POST('/api/ledger/{position}/put-back', {
+        api.POST('/api/ledger/{position}/revert', {
           params: { path: { position } },
-          body: { name: words.drafts.putBackName(words.ledger.entry(position)) },
+          body: { name: words.drafts.revertName(words.ledger.entry(position)) },
         }),
       ),
     (receipt) => navigate(`/desk/drafts/${receipt.result}`),
@@ -58,15 +58,15 @@ export function EntryPage() {
         {works && line.changes > 0 && (
           <Button
             variant="outline-primary"
-            title={words.drafts.putBackHelp}
-            disabled={putBack.isPending}
-            onClick={() => putBack.mutate()}
+            title={words.drafts.revertHelp}
+            disabled={revert.isPending}
+            onClick={() => revert.mutate()}
           >
-            {words.drafts.putBack}
+            {words.drafts.revert}
           </Button>
         )}
       </header>
-      <ProblemNote error={putBack.error} />
+      <ProblemNote error={revert.error} />
       <section className="sheet" style={{ marginBottom: 14 }}>
         <dl className="pair">
           <dt>{words.ledger.when}</dt>

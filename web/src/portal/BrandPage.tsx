@@ -224,7 +224,7 @@ function Preview({ brand, named }: { brand: Brand; named: string }) {
     <aside className="margin" aria-label={words.brand.preview}>
       <h2>{words.brand.preview}</h2>
       {(['light', 'dark'] as const).map((scheme) => (
-        <div key={scheme} className={`proof brand-proof shown-${scheme}`}>
+        <div key={scheme} className={`preview brand-preview shown-${scheme}`}>
           <div className="portal inert">
             <div className="band" style={{ background: brand.band }}>
               <div className="top">

@@ -29,7 +29,7 @@ function tile(name: string, offered: string | null = null): Schemas['TileView'] 
 const PAGE: Schemas['PageView'] = {
   sections: [
     { id: 'c1', name: 'Counter', line: 'For the counter', tiles: [tile('Farebox'), tile('Ropes')] },
-    { id: 'c2', name: 'More', line: '', tiles: [tile('Tally House', 'e9')] },
+    { id: 'c2', name: 'More', line: '', tiles: [tile('Coin House', 'e9')] },
     { id: null, name: '', line: '', tiles: [tile('Locker')] },
   ],
   notice: '',
@@ -62,7 +62,7 @@ function open(page: () => Schemas['PageView']) {
 describe('the front page', () => {
   afterEach(cleanup);
 
-  it('comes with the session in one question, what is in no collection last', async () => {
+  it('comes with the session in one query, what is in no collection last', async () => {
     const asked = open(() => PAGE);
     const shelf = await screen.findByRole('region', { name: /^Counter/ });
     expect(within(shelf).getAllByRole('link')).toHaveLength(2);
@@ -84,9 +84,9 @@ describe('the front page', () => {
     const field = screen.getByRole('textbox');
     expect(document.activeElement).toBe(field);
     await userEvent.type(field, 'tall');
-    const fits = await screen.findByRole('region', { name: '1 tile fits' });
+    const fits = await screen.findByRole('region', { name: '1 tile matches' });
     expect(within(fits).queryByText('Farebox')).toBeNull();
-    expect(screen.getByRole('status').textContent).toBe('1 tile fits');
+    expect(screen.getByRole('status').textContent).toBe('1 tile matches');
     // Offered: opening it is asking for it.
     await userEvent.type(field, '{Enter}');
     expect(await screen.findByText('at /ask/e9')).toBeTruthy();
@@ -130,7 +130,7 @@ describe('the front page', () => {
             title: 'Refund Bench · Approver',
             name: 'Approver',
             line: '',
-            weight: 'heavy',
+            sensitivity: 'high',
             app: { id: 'a', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' },
           },
           // The end of 9 January in Oslo.
@@ -153,7 +153,7 @@ describe('the front page', () => {
 
   it('says what comes where nothing is held yet', async () => {
     open(() => ({ ...PAGE, sections: [], whom: 'Mina Sato' }));
-    expect(await screen.findByText('Nothing is open to you yet')).toBeTruthy();
+    expect(await screen.findByText('You have no apps yet')).toBeTruthy();
     // Whom to ask, for somebody who is in no audience at all.
     expect(screen.getByText(/Whom to ask: Mina Sato/)).toBeTruthy();
   });
@@ -161,11 +161,11 @@ describe('the front page', () => {
   it('puts first what is kept close, in its order, and leaves out what is hidden', () => {
     const own = {
       ...NO_OWN,
-      close: ['t-Locker', 't-Gone', 't-Tally House', 't-Farebox'],
+      pinned: ['t-Locker', 't-Gone', 't-Coin House', 't-Farebox'],
       hidden: ['c2'],
     };
     const seen = shown(PAGE.sections, own);
-    expect(seen.map((section) => section.id)).toEqual(['close', 'c1', null]);
+    expect(seen.map((section) => section.id)).toEqual(['pinned', 'c1', null]);
     // What is not there any more, or only offered, is not there; in its own place a tile stays.
     expect(seen[0]?.tiles.map((one) => one.name)).toEqual(['Locker', 'Farebox']);
     expect(seen[1]?.tiles.map((one) => one.name)).toEqual(['Farebox', 'Ropes']);
@@ -174,9 +174,9 @@ describe('the front page', () => {
   it('keeps a tile close at once, and puts it back if that is refused', async () => {
     const asked = serve({
       'GET /api/front': () => ({ body: { session: STAFF, page: PAGE } }),
-      'PUT /api/my/portal/close/t-Ropes': () => ({
+      'PUT /api/my/portal/pinned/t-Ropes': () => ({
         status: 422,
-        body: problem('portal.close', '40 tiles are close already.', 422),
+        body: problem('portal.pinned', '40 tiles are close already.', 422),
       }),
     });
     draw(
@@ -185,9 +185,9 @@ describe('the front page', () => {
       </SessionGate>,
     );
     await userEvent.click(await screen.findByRole('button', { name: 'More about Ropes' }));
-    await userEvent.click(screen.getByRole('menuitem', { name: 'Keep close' }));
+    await userEvent.click(screen.getByRole('menuitem', { name: 'Pin' }));
     await vi.waitFor(() =>
-      expect(asked.map((one) => one.what)).toContain('PUT /api/my/portal/close/t-Ropes'),
+      expect(asked.map((one) => one.what)).toContain('PUT /api/my/portal/pinned/t-Ropes'),
     );
     // The page is read anew, and says what is so.
     await vi.waitFor(() => expect(screen.queryByRole('region', { name: /Kept close/ })).toBeNull());

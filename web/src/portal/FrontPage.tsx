@@ -24,7 +24,7 @@ import { Hints } from './Hints';
 import { MyLinks, OwnTile } from './MyLinks';
 import { Notices } from './Notices';
 import { PortalFrame } from './PortalFrame';
-import { CLOSE, type Menus, OneTile, Shelves } from './Shelves';
+import { type Menus, OneTile, PINNED, Shelves } from './Shelves';
 import { seeking } from './seeking';
 import { steer } from './steering';
 import { type About, SectionMenu, TileMenu } from './TileMenu';
@@ -38,7 +38,9 @@ const WhyDialog = lazy(() => import('./over').then((all) => ({ default: all.WhyD
 const HandBackDialog = lazy(() =>
   import('./over').then((all) => ({ default: all.HandBackDialog })),
 );
-const ReportDialog = lazy(() => import('./over').then((all) => ({ default: all.ReportDialog })));
+const ComplaintDialog = lazy(() =>
+  import('./over').then((all) => ({ default: all.ComplaintDialog })),
+);
 const Keys = lazy(() => import('./over').then((all) => ({ default: all.Keys })));
 
 /** More than fit on a screen; who wants another types on. */
@@ -256,8 +258,8 @@ export function FrontPage() {
           <TileMenu
             key={opened.tile.id}
             tile={opened.tile}
-            close={own.close}
-            inClose={opened.section.id === CLOSE}
+            close={own.pinned}
+            inClose={opened.section.id === PINNED}
             anchor={opened.anchor}
             onAbout={(what) => setAbout({ what, tile: opened.tile })}
             onClose={close}
@@ -272,7 +274,7 @@ export function FrontPage() {
           />
         )}
         {about?.what === 'hand back' && <HandBackDialog tile={about.tile} onClose={over} />}
-        {about?.what === 'report' && <ReportDialog tile={about.tile} onClose={over} />}
+        {about?.what === 'report' && <ComplaintDialog tile={about.tile} onClose={over} />}
         {keys && <Keys onClose={() => setKeys(false)} />}
       </Suspense>
     </PortalFrame>
@@ -330,7 +332,7 @@ const Shelved = memo(function Shelved({
 function Bring() {
   return (
     <p className="bring">
-      <Link to="/bring">{words.portal.bring}</Link>
+      <Link to="/suggest">{words.portal.add}</Link>
     </p>
   );
 }
@@ -345,13 +347,13 @@ export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {
       }
     }
   }
-  const close = own.close.flatMap((id) => tiles.get(id) ?? []);
+  const close = own.pinned.flatMap((id) => tiles.get(id) ?? []);
   const rest = sections.filter(
     (section) => section.id === null || !own.hidden.includes(section.id),
   );
   return close.length === 0
     ? rest
-    : [{ id: CLOSE, name: words.portal.close, line: '', tiles: close }, ...rest];
+    : [{ id: PINNED, name: words.portal.pinned, line: '', tiles: close }, ...rest];
 }
 
 /** Nothing is held yet: what happens next, and whom to ask. */
@@ -381,7 +383,7 @@ function Lately({ page, own }: { page: Schemas['PageView']; own: Schemas['OwnVie
       .map((tile) => [tile.id, tile]),
   );
   const lately = page.recent
-    .filter((id) => !own.close.includes(id))
+    .filter((id) => !own.pinned.includes(id))
     .flatMap((id) => tiles.get(id) ?? [])
     .slice(0, MOST_LATELY);
   if (tiles.size <= MANY || lately.length === 0) {

@@ -51,7 +51,7 @@ export function MyLinks({ links }: { links: OwnLink[] }) {
           items={[
             { name: words.portal.editLink, act: () => setEditing(menu.link) },
             {
-              name: words.portal.forwardLink,
+              name: words.portal.suggestLink,
               act: () =>
                 navigate(
                   `/bring?name=${encodeURIComponent(menu.link.name)}&address=${encodeURIComponent(menu.link.address)}#forward`,
@@ -66,7 +66,7 @@ export function MyLinks({ links }: { links: OwnLink[] }) {
           <LinkDialog
             link={editing}
             isNew={false}
-            mayForward
+            maySuggest
             onClose={() => setEditing(undefined)}
           />
         )}

@@ -9,8 +9,8 @@ export function usePortalParts() {
   return {
     arranges,
     looks: has('portal.brand'),
-    finds: has('portal.proof'),
-    any: arranges || has('portal.brand') || has('portal.proof'),
+    finds: has('portal.preview'),
+    any: arranges || has('portal.brand') || has('portal.preview'),
   };
 }
 

@@ -9,7 +9,7 @@ import { words } from '../words/portal';
 type Section = Schemas['SectionView'];
 type Tile = Schemas['TileView'];
 
-/** How a proof shows what it arranges: the same shelves and tiles, in other hands. */
+/** How a preview shows what it arranges: the same shelves and tiles, in other hands. */
 export type Hands = {
   /** A tile that cannot be opened but taken up. */
   tile: (section: Section, tile: Tile, inside: ReactNode, className: string) => ReactNode;
@@ -30,7 +30,7 @@ export type Menus = {
 };
 
 /** The section of what is kept close; it is no collection. */
-export const CLOSE = 'close';
+export const PINNED = 'pinned';
 
 /** What somebody meets: collections in order, each with its tiles. */
 export function Shelves({
@@ -59,7 +59,7 @@ const Shelf = memo(function Shelf({
 }) {
   const hands = useContext(InHands);
   const id = `s-${section.id ?? 'also'}`;
-  const own = section.id === null || section.id === CLOSE;
+  const own = section.id === null || section.id === PINNED;
   const heading = (
     <h2 id={id}>
       {section.id === null ? words.portal.also : section.name}{' '}
@@ -166,7 +166,7 @@ export const OneTile = memo(function OneTile({
   const hands = useContext(InHands);
   const inside = (
     <>
-      <TileFace tile={tile} close={section.id === CLOSE} />
+      <TileFace tile={tile} close={section.id === PINNED} />
       {first && <kbd aria-hidden>Enter</kbd>}
     </>
   );

@@ -34,8 +34,8 @@ export function TileMenu({
     ask !== null && { name: words.portal.askFor(tile.name), act: () => navigate(`/ask/${ask}`) },
     ask === null &&
       (at < 0
-        ? { name: words.portal.keepClose, act: () => portal.keep(tile.id, close.at(-1) ?? null) }
-        : { name: words.portal.letGo, act: () => portal.letGo(tile.id) }),
+        ? { name: words.portal.pin, act: () => portal.keep(tile.id, close.at(-1) ?? null) }
+        : { name: words.portal.unpin, act: () => portal.letGo(tile.id) }),
     inClose &&
       at > 0 && {
         name: words.portal.sooner,

@@ -6,7 +6,7 @@ import { DeskLink } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
-import { ChoosePerson, useProof } from './arrange/Proof';
+import { ChoosePerson, usePreview } from './arrange/Preview';
 import { PortalTabs } from './PortalTabs';
 import { whereIs } from './whereabouts';
 
@@ -14,9 +14,9 @@ import { whereIs } from './whereabouts';
 export function WherePage() {
   const [get, set] = useAddress();
   const person = get('person');
-  const proof = useProof(undefined, person !== '');
+  const preview = usePreview(undefined, person !== '');
   const [copied, setCopied] = useState(false);
-  const page = proof.data?.page;
+  const page = preview.data?.page;
   const tiles = (page?.sections ?? []).flatMap((section) => section.tiles);
   const names = [...new Map(tiles.map((tile) => [tile.id, tile])).values()].sort((one, other) =>
     one.name.localeCompare(other.name),
@@ -35,15 +35,15 @@ export function WherePage() {
       <div className="sheet where">
         <h2>{words.where.who}</h2>
         <ChoosePerson onChoose={(id) => set({ person: id, tile: '' })} />
-        {person === '' ? null : proof.error ? (
-          <Failure error={proof.error} again={() => proof.refetch()} />
-        ) : proof.data === undefined || page === undefined ? (
-          <Loading what={words.arrange.proof} lines={3} />
+        {person === '' ? null : preview.error ? (
+          <Failure error={preview.error} again={() => preview.refetch()} />
+        ) : preview.data === undefined || page === undefined ? (
+          <Loading what={words.arrange.preview} lines={3} />
         ) : (
           <>
             <p>
-              <b>{proof.data.person?.familyFirst}</b>{' '}
-              <span className="dim">{proof.data.person?.unit}</span>{' '}
+              <b>{preview.data.person?.familyFirst}</b>{' '}
+              <span className="dim">{preview.data.person?.unit}</span>{' '}
               <DeskLink to={`/desk/people/${person}`} className="small">
                 {words.where.record}
               </DeskLink>

@@ -9,7 +9,7 @@ export type Hint = 'TYPE' | 'MENU' | 'FORM';
 export type Form = 'tiles' | 'lines' | 'marks';
 export const FORMS: Form[] = ['tiles', 'lines', 'marks'];
 
-export const NO_OWN: Own = { close: [], hidden: [], forms: {}, hushed: [], hints: [], links: [] };
+export const NO_OWN: Own = { pinned: [], hidden: [], forms: {}, hushed: [], hints: [], links: [] };
 
 const PHONE = '(max-width: 600px)';
 
@@ -66,13 +66,13 @@ export function useOwnPortal() {
     keep: (tile: string, behind: string | null) =>
       wish.mutate({
         now: (own) => {
-          const order = without(own.close, tile);
+          const order = without(own.pinned, tile);
           const place = behind === null ? 0 : order.indexOf(behind) + 1 || order.length;
           return { ...own, close: [...order.slice(0, place), tile, ...order.slice(place)] };
         },
         tell: () =>
           answer(
-            api.PUT('/api/my/portal/close/{tile}', {
+            api.PUT('/api/my/portal/pinned/{tile}', {
               params: { path: { tile } },
               body: { behind },
             }),
@@ -80,9 +80,9 @@ export function useOwnPortal() {
       }),
     letGo: (tile: string) =>
       wish.mutate({
-        now: (own) => ({ ...own, close: without(own.close, tile) }),
+        now: (own) => ({ ...own, close: without(own.pinned, tile) }),
         tell: () =>
-          answer(api.DELETE('/api/my/portal/close/{tile}', { params: { path: { tile } } })),
+          answer(api.DELETE('/api/my/portal/pinned/{tile}', { params: { path: { tile } } })),
       }),
     hide: (collection: string) =>
       wish.mutate({

@@ -2,14 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
-import { MyProposals } from '../brought/MyProposals';
 import { Picture } from '../pictures/Picture';
-import { MyReports } from '../portal/MyReports';
+import { MyComplaints } from '../portal/MyComplaints';
 import { PortalFrame } from '../portal/PortalFrame';
 import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { lastDay, tellDate, tellDay } from '../shell/times';
+import { MySuggestions } from '../suggestions/MySuggestions';
 import { words } from '../words/en';
 import { Steps } from './Steps';
 
@@ -46,8 +46,8 @@ export function MyRequestsPage() {
       ) : (
         mine.data.requests.map((request) => <Mine key={request.id} request={request} />)
       )}
-      <MyProposals />
-      <MyReports />
+      <MySuggestions />
+      <MyComplaints />
     </PortalFrame>
   );
 }

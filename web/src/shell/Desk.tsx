@@ -6,13 +6,12 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { Link, Navigate, Route, Routes, useLocation } from 'react-router';
 import { EntitlementPage } from '../access/EntitlementPage';
-import { HoldingsPage } from '../access/HoldingsPage';
+import { PersonHoldingsPage } from '../access/PersonHoldingsPage';
 import { RulePage, RulesPage } from '../access/rules/RulesPage';
 import { answer, api } from '../api/client';
 import { AppPage } from '../apps/AppPage';
 import { AppsPage } from '../apps/AppsPage';
 import { NewAppPage } from '../apps/NewAppPage';
-import { BringingPage } from '../brought/BringingPage';
 import { SlipPage } from '../departures/SlipPage';
 import { AttributesPage } from '../directory/attributes/AttributesPage';
 import { DeliveriesPage } from '../directory/deliveries/DeliveriesPage';
@@ -28,8 +27,8 @@ import { Gathering, useWorksWithDrafts } from '../drafts/gathering';
 import { Tray } from '../drafts/Tray';
 import { HintsPage } from '../holdings/HintsPage';
 import { MapPage } from '../holdings/MapPage';
-import { QuestionPage } from '../holdings/QuestionPage';
-import { QuestionsPage } from '../holdings/QuestionsPage';
+import { QueriesPage } from '../holdings/QueriesPage';
+import { QueryPage } from '../holdings/QueryPage';
 import { ReportsPage } from '../holdings/ReportsPage';
 import { UsePage as UseOverTimePage } from '../holdings/UsePage';
 import { EntryPage } from '../ledger/EntryPage';
@@ -39,6 +38,7 @@ import { BrandPage } from '../portal/BrandPage';
 import { usePortalParts } from '../portal/PortalTabs';
 import { UsePage } from '../portal/UsePage';
 import { WherePage } from '../portal/WherePage';
+import { SuggestionsPage } from '../suggestions/SuggestionsPage';
 import { words } from '../words/en';
 import { Find } from './Find';
 import { isTyping } from './keys';
@@ -79,7 +79,7 @@ export function Desk() {
       ? '/desk/portal/brand'
       : '/desk/portal/where';
   const apps = has('apps.read') || signed.ownsApps;
-  const brought = has('apps.read') || signed.ownsListings;
+  const suggestions = has('apps.read') || signed.ownsListings;
   const rules = has('access.rules') || has('access.except') || has('access.read');
   const holdings = has('access.read') || signed.ownsApps || signed.leads;
   const finds = people || apps || curates;
@@ -95,8 +95,8 @@ export function Desk() {
             ? '/desk/groups'
             : curates
               ? '/desk/portal'
-              : brought
-                ? '/desk/brought'
+              : suggestions
+                ? '/desk/suggestions'
                 : ledger
                   ? '/desk/ledger'
                   : '/';
@@ -147,18 +147,20 @@ export function Desk() {
               <DeskNavLink
                 to="/desk/holdings"
                 className={
-                  /^\/desk\/(questions|hints|use|reports)/.test(location.pathname) ? 'active' : ''
+                  /^\/desk\/(queries|hints|use|reports)/.test(location.pathname) ? 'active' : ''
                 }
               >
                 {words.shell.holdings}
               </DeskNavLink>
             )}
             {portal.any && <DeskNavLink to={portalHome}>{words.shell.portal}</DeskNavLink>}
-            {(apps || brought) && (
+            {(apps || suggestions) && (
               <DeskNavLink
-                to={apps ? '/desk/apps' : '/desk/brought'}
+                to={apps ? '/desk/apps' : '/desk/suggestions'}
                 className={
-                  /^\/desk\/(entitlements|rules|brought)/.test(location.pathname) ? 'active' : ''
+                  /^\/desk\/(entitlements|rules|suggestions)/.test(location.pathname)
+                    ? 'active'
+                    : ''
                 }
               >
                 {words.shell.apps}
@@ -199,8 +201,8 @@ export function Desk() {
           <Routes>
             {docket && <Route path="docket/:kind?/:id?" element={<DocketPage />} />}
             {holdings && <Route path="holdings" element={<MapPage />} />}
-            {holdings && <Route path="questions" element={<QuestionsPage />} />}
-            {holdings && <Route path="questions/:id" element={<QuestionPage />} />}
+            {holdings && <Route path="queries" element={<QueriesPage />} />}
+            {holdings && <Route path="queries/:id" element={<QueryPage />} />}
             {holdings && <Route path="reports" element={<ReportsPage />} />}
             {holdings && <Route path="hints" element={<HintsPage />} />}
             {(has('use.read') || signed.ownsApps) && (
@@ -216,7 +218,7 @@ export function Desk() {
             {(apps || has('access.read')) && (
               <Route path="entitlements/:id" element={<EntitlementPage />} />
             )}
-            <Route path="people/:id/holdings" element={<HoldingsPage />} />
+            <Route path="people/:id/holdings" element={<PersonHoldingsPage />} />
             {(has('departures.run') || ledger) && (
               <Route path="departures/:id" element={<SlipPage />} />
             )}
@@ -233,7 +235,7 @@ export function Desk() {
             {readsPeople && <Route path="attributes" element={<AttributesPage />} />}
             {ledger && <Route path="ledger" element={<LedgerPage />} />}
             {ledger && <Route path="ledger/:position" element={<EntryPage />} />}
-            {brought && <Route path="brought" element={<BringingPage />} />}
+            {suggestions && <Route path="suggestions" element={<SuggestionsPage />} />}
             {rules && <Route path="rules" element={<RulesPage />} />}
             {rules && <Route path="rules/:id" element={<RulePage />} />}
             <Route path="drafts" element={<DraftsPage />} />

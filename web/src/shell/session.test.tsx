@@ -39,7 +39,7 @@ function Again() {
 }
 
 async function typeCredentials() {
-  await userEvent.type(await screen.findByLabelText('Sign-in name or mail address'), 'ines');
+  await userEvent.type(await screen.findByLabelText('Sign-in name or email address'), 'ines');
   await userEvent.type(screen.getByLabelText('Password'), 'secret');
 }
 
@@ -116,7 +116,7 @@ describe('the session', () => {
     expect(screen.getByLabelText<HTMLInputElement>('typed').value).toBe('x');
   });
 
-  it('stays renewed when an older question is answered after the sign-in', async () => {
+  it('stays renewed when an older query is answered after the sign-in', async () => {
     let open = true;
     let late: (() => void) | undefined;
     serve({
@@ -135,7 +135,7 @@ describe('the session', () => {
     open = false;
     await userEvent.type(screen.getByLabelText('typed'), 'x');
     await typeCredentials();
-    // One more question is under way, whose answer says what was true before.
+    // One more query is under way, whose answer says what was true before.
     const fetched = globalThis.fetch;
     vi.stubGlobal('fetch', async (input: Request) => {
       const answered = await fetched(input);
@@ -314,7 +314,7 @@ describe('what weighs much', () => {
       </PasswordAgain>,
     );
     await userEvent.click(screen.getByRole('button', { name: 'act' }));
-    await userEvent.click(await screen.findByRole('button', { name: 'Leave it' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Cancel' }));
     expect(await screen.findByText('left')).toBeTruthy();
   });
 });

@@ -12,6 +12,7 @@ import {
 } from 'react';
 import { Navigate, useLocation } from 'react-router';
 import { answer, api, Problem, type Schemas } from '../api/client';
+import { setLocale } from '../words/locale';
 import { useLive } from './live';
 import { shownFromKept } from './offline';
 import { keepFront, keptFront } from './ownDevice';
@@ -161,6 +162,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
   if (data === undefined) {
     return <FirstPaint />;
   }
+  setLocale(data.locale);
   const { signed } = data;
   if (signed === null) {
     const wanted = `${location.pathname}${location.search}`;

@@ -1,3 +1,5 @@
+import { dates } from '../words/locale';
+
 /** The day of an instant in a zone, as ISO 8601. */
 export function dayIn(zone: string, instant: Date): string {
   return new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(instant);
@@ -41,24 +43,8 @@ export function isDay(text: string | null): text is string {
   return text !== null && /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
 }
 
-/** Formats are slow to make, so each is made when it is first wanted. */
-function once(options: Intl.DateTimeFormatOptions): () => Intl.DateTimeFormat {
-  let made: Intl.DateTimeFormat | undefined;
-  return () => {
-    made ??= new Intl.DateTimeFormat(undefined, options);
-    return made;
-  };
-}
-
-const DAY = once({ day: 'numeric', month: 'short', year: 'numeric' });
-const UTC_DAY = once({ day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' });
-const TIME = once({
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-  hour: '2-digit',
-  minute: '2-digit',
-});
+const DAY = { day: 'numeric', month: 'short', year: 'numeric' } as const;
+const TIME = { ...DAY, hour: '2-digit', minute: '2-digit' } as const;
 
 /** What stands for a day that is half typed: no day, and not none either. */
 export const UNREADABLE = 'unreadable';
@@ -68,17 +54,17 @@ export function tellDay(day: string): string {
   if (!isDay(day)) {
     return '…';
   }
-  return UTC_DAY().format(new Date(`${day}T00:00:00Z`));
+  return dates({ ...DAY, timeZone: 'UTC' }).format(new Date(`${day}T00:00:00Z`));
 }
 
 export function tellDate(instant: string): string {
-  return DAY().format(new Date(instant));
+  return dates(DAY).format(new Date(instant));
 }
 
 /** A day of this year without its year, for where room is short. */
 export function tellShortDay(day: string): string {
   const date = new Date(`${day}T00:00:00Z`);
-  return new Intl.DateTimeFormat(undefined, {
+  return dates({
     day: 'numeric',
     month: 'short',
     year: date.getUTCFullYear() === new Date().getFullYear() ? undefined : 'numeric',
@@ -87,7 +73,7 @@ export function tellShortDay(day: string): string {
 }
 
 export function tellTime(instant: string): string {
-  return TIME().format(new Date(instant));
+  return dates(TIME).format(new Date(instant));
 }
 
 /** A moment in a zone's own days: the end of a day as that day, any other with its time. */
@@ -97,14 +83,7 @@ export function tellAsOf(zone: string, instant: string): string {
   // What the server keeps is finer than a millisecond.
   return dayIn(zone, new Date(at.getTime() + 1)) !== day
     ? tellDay(day)
-    : new Intl.DateTimeFormat(undefined, {
-        timeZone: zone,
-        day: 'numeric',
-        month: 'short',
-        year: 'numeric',
-        hour: '2-digit',
-        minute: '2-digit',
-      }).format(at);
+    : dates({ ...TIME, timeZone: zone }).format(at);
 }
 
 /** The last day on which something is true that ends at an instant. */
@@ -125,7 +104,7 @@ export function months(begins: string | null, zone: string): [string, string, st
   const first = begins === null ? '9999-12-31' : dayIn(zone, new Date(begins));
   const today = dayIn(zone, new Date());
   const month = new Date(`${today.slice(0, 7)}-01T00:00:00Z`);
-  const name = new Intl.DateTimeFormat(undefined, {
+  const name = dates({
     month: 'long',
     year: 'numeric',
     timeZone: 'UTC',

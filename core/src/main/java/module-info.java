@@ -22,8 +22,8 @@ module eleutheria.core {
   exports eleutheria.core.access;
   exports eleutheria.core.access.engine;
   exports eleutheria.core.portal;
-  exports eleutheria.core.brought;
-  exports eleutheria.core.questions;
+  exports eleutheria.core.suggestions;
+  exports eleutheria.core.queries;
   exports eleutheria.core.requests;
   exports eleutheria.core.departures;
   exports eleutheria.core.docket;

@@ -55,7 +55,7 @@ const ROLE = { id: 'e1', title: 'Farebox · Seller' };
 describe('a dropped file', () => {
   afterEach(cleanup);
 
-  it('is brought in only when bad lines are left out and many endings are typed', async () => {
+  it('is imported only when bad lines are left out and many endings are typed', async () => {
     let tries = 0;
     const asked = serve({
       'GET /api/session': () => ({ body: SIGNED }),
@@ -63,7 +63,7 @@ describe('a dropped file', () => {
         body: { ...DELIVERY, position: tries > 1 ? 42 : null },
       }),
       'GET /api/deliveries/d1/preview': () => ({ body: PREVIEW }),
-      'POST /api/deliveries/d1/bring-in': (_body, _url, headers) => {
+      'POST /api/deliveries/d1/import': (_body, _url, headers) => {
         if (headers.has('Foresee')) {
           const gains = [moment('2020-01-01T00:00:00Z', 'gain', ROLE, 3, [])];
           return {
@@ -78,32 +78,30 @@ describe('a dropped file', () => {
     });
     draw(page, '/desk/deliveries/d1');
     const button = await screen.findByRole<HTMLButtonElement>('button', {
-      name: 'Bring in: +3 added, 2 changed, −12 ended',
+      name: 'Import: +3 added, 2 changed, −12 removed',
     });
     expect(button.disabled).toBe(true);
-    await userEvent.click(screen.getByLabelText('Leave out 1 bad line'));
+    await userEvent.click(screen.getByLabelText('Skip 1 invalid line'));
     expect(button.disabled).toBe(true);
     // Whose access moves stands there before anything is done.
     expect(await screen.findByText('3 people gain Farebox · Seller')).toBeTruthy();
-    const number = screen.getByLabelText('12 of 100 end. Type 12 to go on');
+    const number = screen.getByLabelText('12 of 100 will be removed. Type 12 to continue');
     await userEvent.type(number, '11');
     expect(button.disabled).toBe(true);
     await userEvent.clear(number);
     await userEvent.type(number, '12');
     expect(button.disabled).toBe(false);
 
-    await userEvent.type(screen.getByLabelText('Why (kept in the ledger)'), 'weekly');
+    await userEvent.type(screen.getByLabelText('Reason (kept in the ledger)'), 'weekly');
     await userEvent.click(button);
     expect(await screen.findByText('Look again.')).toBeTruthy();
-    expect(screen.getByLabelText<HTMLInputElement>('Why (kept in the ledger)').value).toBe(
+    expect(screen.getByLabelText<HTMLInputElement>('Reason (kept in the ledger)').value).toBe(
       'weekly',
     );
 
     await userEvent.click(button);
     expect(await screen.findByText(/It is entry 42 of the ledger/)).toBeTruthy();
-    const sent = asked.filter(
-      (one) => one.what.endsWith('/bring-in') && !one.headers.has('Foresee'),
-    );
+    const sent = asked.filter((one) => one.what.endsWith('/import') && !one.headers.has('Foresee'));
     expect(sent[0]?.body).toEqual({
       digest: 'abc',
       endings: 12,

@@ -311,7 +311,7 @@ function HoldingsMoved({ delivery, preview }: { delivery: Delivery; preview: Pre
     ['bring-in', delivery.id, preview.digest],
     (manner) =>
       answer(
-        api.POST('/api/deliveries/{id}/bring-in', {
+        api.POST('/api/deliveries/{id}/import', {
           params: { path: { id: delivery.id } },
           headers: manner,
           body: {
@@ -344,7 +344,7 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
   const bringIn = useMutation({
     mutationFn: () =>
       answer(
-        api.POST('/api/deliveries/{id}/bring-in', {
+        api.POST('/api/deliveries/{id}/import', {
           params: { path: { id: delivery.id }, header: { 'Idempotency-Key': key } },
           body: {
             digest: preview.digest,
@@ -417,7 +417,7 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
       <ProblemNote error={bringIn.error ?? forget.error} />
       <div className="bar" style={{ margin: 0, marginLeft: 'auto' }}>
         <Button type="submit" disabled={!ready || bringIn.isPending}>
-          {words.deliveries.bringIn(preview.added, preview.changed, preview.ended)}
+          {words.deliveries.importAct(preview.added, preview.changed, preview.ended)}
         </Button>
         <Button variant="outline-primary" onClick={() => forget.mutate()}>
           {words.deliveries.forget}

@@ -65,7 +65,7 @@ describe('a filter', () => {
     draw(<Typed />);
     const value = await screen.findByLabelText('Value of condition 1');
     await userEvent.type(value, 'Ticketing');
-    expect(await screen.findByText('1,214 people fit')).toBeTruthy();
+    expect(await screen.findByText('1,214 people match')).toBeTruthy();
     expect(document.body.textContent).toContain('Oda Brekke, Mina Sato, Lena Aho and 1,211 more');
     await userEvent.click(screen.getByRole('button', { name: 'or another value of condition 1' }));
     await userEvent.type(screen.getByLabelText('Value 2 of condition 1'), 'Yard');
@@ -98,7 +98,7 @@ describe('a filter', () => {
       ).toBe('any'),
     );
     expect(screen.getByLabelText<HTMLInputElement>('Value of condition 1').value).toBe('Yard');
-    await userEvent.click(screen.getByRole('button', { name: 'Write it as text' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Edit as text' }));
     expect(screen.getByLabelText<HTMLTextAreaElement>('Filter').value).toBe(
       'unit eq "Yard" or grade lt 3',
     );
@@ -113,8 +113,8 @@ describe('a filter', () => {
     const field = screen.getByLabelText('Filter');
     await userEvent.clear(field);
     await userEvent.type(field, 'unit pr');
-    expect(await screen.findByText('1,214 people fit')).toBeTruthy();
-    expect(document.body.textContent).toContain('+14 come in, −3 go out');
+    expect(await screen.findByText('1,214 people match')).toBeTruthy();
+    expect(document.body.textContent).toContain('+14 join, −3 leave');
     expect(screen.getByLabelText('Filter')).toBe(field);
     expect(screen.getByText('unit, grade')).toBeTruthy();
   });

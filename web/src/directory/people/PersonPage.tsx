@@ -1,8 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useParams } from 'react-router';
-import { HoldingMargin, PersonHoldings, usePersonHoldings } from '../../access/PersonHoldings';
+import {
+  HoldingMargin,
+  heldFigures,
+  PersonHoldings,
+  usePersonHoldings,
+} from '../../access/PersonHoldings';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DepartureDialog } from '../../departures/DepartureDialog';
 import { Drafted } from '../../drafts/Drafted';
@@ -10,6 +15,7 @@ import { PersonUse } from '../../holdings/UsePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
 import { ActDialog } from '../../shell/ActDialog';
 import { useAddress } from '../../shell/addresses';
+import { Head } from '../../shell/Head';
 import { DeskLink, useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
@@ -53,35 +59,51 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
     holdings.data !== undefined ||
     !(holdings.error instanceof Problem && holdings.error.view.status === 404);
   const chosen = get('holding');
+  const value = (name: string) =>
+    person.attributes
+      .find((one) => one.name === name)
+      ?.values.map((one) => one.text)
+      .join(', ') ?? '';
   return (
     <>
-      <header>
-        <PageHeading>{person.familyFirst}</PageHeading>
-        <StatusTag status={person.status} />
-        <span className="dim">
-          <span title={person.since}>{words.people.since(tellDate(person.since))}</span>
-          {person.stated !== null &&
-            `; ${words.people.stated(person.status, tellDay(person.stated))}`}
-          {person.until !== null &&
-            person.next !== null &&
-            `; ${words.people.follows(words.people.statuses[person.next] ?? person.next, tellDate(person.until))}`}
-        </span>
-        <span className="grow" />
-        {holdings.data?.mayDepart && (
-          <Button variant="outline-danger" onClick={() => setDeparting(true)}>
-            {words.departures.begin}
-          </Button>
-        )}
-      </header>
+      <Head
+        kind={
+          <>
+            {words.people.one}
+            {person.sources[0] !== undefined && (
+              <>
+                {' · '}
+                <span className="mono">{person.sources[0].key}</span>
+              </>
+            )}
+          </>
+        }
+        heading={<PageHeading>{person.displayed}</PageHeading>}
+        lead={
+          <>
+            {words.people.does(value('title'), value('unit'), value('site'))}{' '}
+            <StatusTag status={person.status} />{' '}
+            <span className="dim small">
+              <span title={person.since}>{words.people.since(tellDate(person.since))}</span>
+              {person.stated !== null &&
+                `; ${words.people.stated(person.status, tellDay(person.stated))}`}
+              {person.until !== null &&
+                person.next !== null &&
+                `; ${words.people.follows(words.people.statuses[person.next] ?? person.next, tellDate(person.until))}`}
+            </span>
+          </>
+        }
+        figures={holdings.data === undefined ? [] : heldFigures(holdings.data.held)}
+      />
       <Drafted of={person.id} />
       <div className="split">
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+        <div className="parts">
           {seen && <PersonHoldings id={person.id} />}
-          <section className="sheet" aria-labelledby="person-data">
+          <section className="part" aria-labelledby="person-data">
             <h2 id="person-data">{words.people.onRecord}</h2>
             <AttributeList person={person} />
           </section>
-          <section className="sheet" aria-labelledby="person-groups">
+          <section className="part" aria-labelledby="person-groups">
             <h2 id="person-groups">{words.people.groups}</h2>
             <p className="dim small">{words.people.groupsHelp}</p>
             <GroupChains groups={person.groups} linked none={words.people.noGroups} />
@@ -98,6 +120,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
               <HoldingMargin person={person.id} entitlement={chosen} />
             </>
           )}
+          <Facts person={person} account={page.account} />
           <h3>{words.people.source}</h3>
           {person.sources.length === 0 ? (
             <p>{person.erased ? words.people.wasErased : words.people.byHand}</p>
@@ -115,7 +138,15 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
           {person.status === 'departed' && (has('departures.run') || has('ledger.read')) && (
             <SlipLink id={person.id} />
           )}
-          {!past && !person.erased && <Account page={page} />}
+          {!past && !person.erased && (
+            <Account page={page}>
+              {holdings.data?.mayDepart && (
+                <Button variant="outline-danger" onClick={() => setDeparting(true)}>
+                  {words.departures.begin}
+                </Button>
+              )}
+            </Account>
+          )}
         </aside>
       </div>
       {departing && (
@@ -142,7 +173,40 @@ function SlipLink({ id }: { id: string }) {
   );
 }
 
-function Account({ page }: { page: Schemas['PersonPage'] }) {
+/** Who somebody is, in the few lines that are wanted first. */
+function Facts({ person, account }: { person: Schemas['PersonView']; account: boolean }) {
+  const told = FACTS.flatMap(
+    (name) => person.attributes.find((attribute) => attribute.name === name) ?? [],
+  );
+  return (
+    <dl className="pair facts">
+      {told.map((attribute) => (
+        <div key={attribute.name} style={{ display: 'contents' }}>
+          <dt>{attribute.label}</dt>
+          <dd>
+            {attribute.values.map((one, index) => (
+              <span key={one.text}>
+                {index > 0 && ', '}
+                {one.person === null ? (
+                  one.text
+                ) : (
+                  <DeskLink to={`/desk/people/${one.person}`}>{one.text}</DeskLink>
+                )}
+              </span>
+            ))}
+          </dd>
+        </div>
+      ))}
+      <dt>{words.people.account}</dt>
+      <dd>{account ? words.people.hasAccount : words.people.noAccount}</dd>
+    </dl>
+  );
+}
+
+/** What the margin tells of somebody, in this order; the rest stands on record below. */
+const FACTS = ['manager', 'employment', 'mail', 'phone', 'userName'];
+
+function Account({ page, children }: { page: Schemas['PersonPage']; children: ReactNode }) {
   const { has } = useSession();
   const { person } = page;
   const [erasing, setErasing] = useState(false);
@@ -150,8 +214,7 @@ function Account({ page }: { page: Schemas['PersonPage'] }) {
   const may = (has('people.edit') || has('signin.help')) && !departed;
   return (
     <>
-      <h3>{words.people.account}</h3>
-      <p>{page.account ? words.people.hasAccount : words.people.noAccount}</p>
+      <h3>{words.holdings.do}</h3>
       {may && !page.account && (
         <AccountAct
           person={person}
@@ -181,6 +244,7 @@ function Account({ page }: { page: Schemas['PersonPage'] }) {
           {words.people.erase}
         </Button>
       )}
+      {children}
       {erasing && <EraseDialog person={person} onClose={() => setErasing(false)} />}
     </>
   );
@@ -268,7 +332,7 @@ function History({ id }: { id: string }) {
     queryFn: () => answer(api.GET('/api/people/{id}/history', { params: { path: { id } } })),
   });
   return (
-    <section className="sheet" aria-labelledby="person-history">
+    <section className="part" aria-labelledby="person-history">
       <h2 id="person-history">{words.people.history}</h2>
       {history.error ? (
         <Failure error={history.error} again={() => history.refetch()} />

@@ -20,7 +20,7 @@ import { PortalTabs } from '../PortalTabs';
 import { FrontPageDialog } from './FrontPageDialog';
 import { AllTiles, CollectionMargin, PageMargin, TileMargin } from './Margin';
 import { Outline } from './Outline';
-import { Proof, useProof } from './Proof';
+import { Preview, usePreview } from './Preview';
 import { movesTo, moveTiles, takingOut, useArranging } from './useArranging';
 import { useCarry } from './useCarry';
 
@@ -71,7 +71,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
       }
     : told;
   const { collections, tiles, pages } = curated;
-  const proof = useProof(draft, asOf === undefined);
+  const preview = usePreview(draft, asOf === undefined);
   const inDraft = useQuery({
     queryKey: ['drafts', open?.id],
     queryFn: () =>
@@ -104,7 +104,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
   // The collections stand as on the page that is looked at, or that the person looked at meets.
   const page =
     chosenPage ??
-    pages.find((one) => one.id === proof.data?.front) ??
+    pages.find((one) => one.id === preview.data?.front) ??
     pages.find((p) => p.everyones);
   const choose = (changes: Record<string, string>) => {
     setMarked([]);
@@ -112,7 +112,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
   };
   const may = (id: string) => collections.find((one) => one.id === id)?.mayArrange ?? false;
   const placesOf = (id: string) => collections.find((one) => one.id === id)?.places ?? [];
-  const sections = proof.data?.page.sections ?? [];
+  const sections = preview.data?.page.sections ?? [];
   const name = (id: string) =>
     tiles.find((one) => one.id === id)?.name ??
     collections.find((one) => one.id === id)?.name ??
@@ -236,8 +236,8 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
           }}
         />
         {asOf === undefined ? (
-          <Proof
-            proof={proof}
+          <Preview
+            preview={preview}
             carry={carry}
             may={may}
             chosen={{ collection: get('collection'), tile: get('tile') }}
@@ -295,7 +295,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
         ) : (
           <section className="stage">
             <PageHeading>{words.curate.title}</PageHeading>
-            <p className="dim">{words.arrange.noProofThen}</p>
+            <p className="dim">{words.arrange.noPreviewThen}</p>
           </section>
         )}
         <aside className="margin" aria-label={words.arrange.explained}>

@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button';
 import type { Schemas } from '../../api/client';
 import { words } from '../../words/en';
 import { tellAudience } from '../AudienceFields';
-import { Free } from './Proof';
+import { Free } from './Preview';
 import { type Carry, placeId, useCarry } from './useCarry';
 
 type Curated = Schemas['CuratedView'];

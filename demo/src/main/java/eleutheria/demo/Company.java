@@ -28,21 +28,21 @@ final class Company {
               "Roth",
               "Yard & office",
               "Access governance administrator",
-              "Westhaven"),
+              "Harrow Quay"),
           new Cast(
               "petra.lindholm",
               "Petra",
               "Lindholm",
               "People & payroll",
               "People adviser",
-              "Westhaven"),
-          new Cast("lena.aho", "Lena", "Aho", "Ticketing", "Ticketing lead", "Westhaven"),
-          new Cast("oda.brekke", "Oda", "Brekke", "Ticketing", "Ticket clerk", "Westhaven"),
+              "Harrow Quay"),
+          new Cast("lena.aho", "Lena", "Aho", "Ticketing", "Ticketing lead", "Harrow Quay"),
+          new Cast("oda.brekke", "Oda", "Brekke", "Ticketing", "Ticket clerk", "Harrow Quay"),
           new Cast("mina.sato", "Mina", "Sato", "Ticketing", "Ticket clerk", "Skarholm"),
-          new Cast("jonas.weir", "Jonas", "Weir", "Finance", "Controller", "Westhaven"),
+          new Cast("jonas.weir", "Jonas", "Weir", "Finance", "Controller", "Harrow Quay"),
           new Cast("maren.quist", "Maren", "Quist", "Terminals", "Terminal lead", "Skarholm"),
           new Cast(
-              "emre.demir", "Emre", "Demir", "Yard & office", "Help desk adviser", "Westhaven"),
+              "emre.demir", "Emre", "Demir", "Yard & office", "Help desk adviser", "Harrow Quay"),
           new Cast("nils.sand", "Nils", "Sand", "Yard & office", "Developer", "Lowisle"),
           new Cast("nils.sand.crew", "Nils", "Sand", "Deck crew", "Deckhand", "Lowisle"),
           new Cast("tomas.ilves", "Tomas", "Ilves", "Workshop", "Hull inspector", "Skarholm"));
@@ -128,9 +128,10 @@ final class Company {
   }
 
   private String phone() {
-    return "+47 %02d %02d %02d %02d"
-        .formatted(
-            20 + random.nextInt(70), random.nextInt(100), random.nextInt(100), random.nextInt(100));
+    // Numbers that are kept for fiction and belong to nobody.
+    return random.nextBoolean()
+        ? "+44 7700 900%03d".formatted(random.nextInt(1_000))
+        : "+44 1632 960%03d".formatted(random.nextInt(1_000));
   }
 
   private Staff hire(Unit unit, LocalDate firstDay) {

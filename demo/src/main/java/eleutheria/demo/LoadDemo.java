@@ -83,16 +83,16 @@ public final class LoadDemo {
       Loader loader = new Loader(db, zone, random.split());
       Past past = new Past(loader, zone, today, random.split(), people, weeks);
       LocalDate last = past.perform();
-      Brought brought = past.brought();
-      brought.before(now);
+      Suggestions suggestions = past.suggestions();
+      suggestions.before(now);
       past.shore().lately(now);
-      brought.lately(now);
+      suggestions.lately(now);
       loader.finish(now);
       past.shore().write(db);
       past.shore().openings(db, now);
       new Habits(db, zone, today).write();
       past.shore().sought(db, now);
-      brought.write(db, now);
+      suggestions.write(db, now);
       accounts(db, loader.directory(), now);
       ThisWeek.write(past.company(), last.plusWeeks(1), files);
       // Written last: whatever was interrupted before is made anew.

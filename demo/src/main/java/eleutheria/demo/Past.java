@@ -56,7 +56,7 @@ final class Past {
   private final Matching people;
   private final LocalDate begins;
   private final Shore shore;
-  private final Brought brought;
+  private final Suggestions suggestions;
 
   /**
    * @param size how many people work there all year round
@@ -71,15 +71,15 @@ final class Past {
     this.company = new Company(random, size, begins);
     this.people = new Matching(columns());
     this.shore = new Shore(loader, zone, today, random);
-    this.brought = new Brought(loader);
+    this.suggestions = new Suggestions(loader);
   }
 
   Company company() {
     return company;
   }
 
-  Brought brought() {
-    return brought;
+  Suggestions suggestions() {
+    return suggestions;
   }
 
   Shore shore() {
@@ -110,7 +110,7 @@ final class Past {
     begin();
     shore.begin(begins.plusDays(1));
     shore.stories(begins.plusDays(2));
-    brought.begin(begins.plusDays(3).atTime(9, 0).atZone(zone).toInstant());
+    suggestions.begin(begins.plusDays(3).atTime(9, 0).atZone(zone).toInstant());
     LocalDate monday = begins;
     while (monday.plusWeeks(1).isBefore(today)) {
       monday = monday.plusWeeks(1);
@@ -242,7 +242,7 @@ final class Past {
         actor,
         moment -> {
           Preview preview = Intake.preview(moment, delivery);
-          return Intake.bringIn(
+          return Intake.importFile(
               moment,
               delivery,
               new Intake.Agreed(preview.digest(), preview.ended().size(), true, lately),
@@ -257,7 +257,7 @@ final class Past {
     for (String unit : List.of("Ticketing", "Terminals", "Finance", "Workshop")) {
       make(begins, ines, unit + " staff", "unit eq \"" + unit + "\"");
     }
-    make(begins, ines, "Everyone at Westhaven", "site eq \"Westhaven\"");
+    make(begins, ines, "Everyone at Harrow Quay", "site eq \"Harrow Quay\"");
     make(begins, ines, "Everyone at Skarholm", "site eq \"Skarholm\"");
     make(begins, ines, "Summer staff", "employment eq \"seasonal\"");
     make(begins, ines, "Cadets", "employment eq \"cadet\"");

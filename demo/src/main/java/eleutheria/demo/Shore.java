@@ -128,7 +128,7 @@ final class Shore {
    */
   void begin(LocalDate day) {
     for (Catalogue.App app : Catalogue.APPS) {
-      bringIn(day, app);
+      importFile(day, app);
     }
     collection(day, "Today aboard", "", everyone(), person("petra.lindholm"));
     collection(
@@ -167,7 +167,7 @@ final class Shore {
         "Counter and quay",
         audience("filter unit eq \"Ticketing\"", "filter unit eq \"Terminals\""),
         List.of("Ticket office", "Today aboard"),
-        "The summer timetable is in Farebox from Monday.");
+        "The %s timetable is in Farebox from Monday.".formatted(nextSeason(today)));
     frontPage(
         day,
         "On board",
@@ -179,7 +179,7 @@ final class Shore {
         "New here",
         new FactValue.Audience(false, List.of(), 30),
         List.of("First weeks aboard", "Today aboard"),
-        "Good to have you. Lifebuoy, ext. 4400, answers every question.");
+        "Good to have you. Help Bell, ext. 4400, answers every query.");
     // A tile that needs nothing, and one whose days are over and which nobody has taken away.
     TileId plan = plain(day, "Sailing Plan", "All departures of today", "clock", null);
     plain(day, "Summer Extras", "Extra boats of the season", "sun", today.minusDays(60));
@@ -210,7 +210,7 @@ final class Shore {
                         line,
                         picture,
                         "tide",
-                        apps.get("Gangway"),
+                        apps.get("Quaynotes"),
                         new TreeSet<>(),
                         "https://gangway.ternsound.example/" + host,
                         "",
@@ -283,7 +283,7 @@ final class Shore {
         .orElseGet(() -> person("ines.roth"));
   }
 
-  private void bringIn(LocalDate day, Catalogue.App app) {
+  private void importFile(LocalDate day, Catalogue.App app) {
     PersonId owner =
         Unit.ALL.stream().anyMatch(u -> u.name().equals(app.owner()))
             ? lead(app.owner())
@@ -301,8 +301,8 @@ final class Shore {
                         app.line(),
                         app.picture(),
                         app.hue(),
-                        app.weight(),
-                        "Lifebuoy, ext. 4400",
+                        app.sensitivity(),
+                        "Help Bell, ext. 4400",
                         NICKNAMES.getOrDefault(app.name(), List.of())),
                     "https://" + host + ".ternsound.example/",
                     List.of(owner),
@@ -310,7 +310,7 @@ final class Shore {
                         .map(
                             r ->
                                 new AppDecisions.WantedRole(
-                                    r.name(), r.line(), r.weight(), r.requestable()))
+                                    r.name(), r.line(), r.sensitivity(), r.requestable()))
                         .toList()));
     apps.put(app.name(), id);
     loader.act(
@@ -424,8 +424,8 @@ final class Shore {
   void stories(LocalDate day) {
     give(day, "Refund Bench", "Approver", "mina.sato", "Stands in for the lead.");
     give(day, "Refund Bench", "Approver", "group Counter leads", "Leads approve at their counter.");
-    give(day, "Tally House", "Reconciler", "mina.sato", "Reconciles the Skarholm till.");
-    give(day, "Tally House", "Closer", "jonas.weir", "Closes the month.");
+    give(day, "Coin House", "Reconciler", "mina.sato", "Reconciles the Skarholm till.");
+    give(day, "Coin House", "Closer", "jonas.weir", "Closes the month.");
     give(day, "Farebox", "Admin", "lena.aho", "Sets up the counters.");
     give(day, "Spare Shelf", "Buyer", "tomas.ilves", "Orders for the inspectors.");
     loader.act(
@@ -442,8 +442,8 @@ final class Shore {
                     new TreeSet<>(List.of(entitlement("Refund Bench", "Approver"))),
                     new TreeSet<>(
                         List.of(
-                            entitlement("Tally House", "Reconciler"),
-                            entitlement("Tally House", "Closer")))),
+                            entitlement("Coin House", "Reconciler"),
+                            entitlement("Coin House", "Closer")))),
                 null,
                 ""));
   }
@@ -462,7 +462,7 @@ final class Shore {
                   rule.id(),
                   person("mina.sato"),
                   entitlement("Refund Bench", "Approver"),
-                  entitlement("Tally House", "Reconciler")),
+                  entitlement("Coin House", "Reconciler")),
               today.plusDays(47),
               "Skarholm has one cashier until the lead is back.");
         });
@@ -580,7 +580,7 @@ final class Shore {
             person("oda.brekke"),
             entitlement("Refund Bench", "Approver"),
             day.plusDays(45),
-            "Covering for Mina until she is back. I close the Westhaven till on Saturdays.");
+            "Covering for Mina until she is back. I close the Harrow Quay till on Saturdays.");
     answer(morning.plus(Duration.ofHours(2)), oda, true);
     List<Person> cadets =
         loader.directory().people().stream()
@@ -603,7 +603,7 @@ final class Shore {
       {"Farebox", "Pricer", "Ticketing"},
       {"Manifest Desk", "Loader", "Terminals"},
       {"Lost Luggage", "Keeper", "Terminals"},
-      {"Gangway", "Writer", "Safety"},
+      {"Quaynotes", "Writer", "Safety"},
       {"Hullcare", "Technician", "Yard & office"},
       {"Refund Bench", "Approver", "Ticketing"}
     };
@@ -624,7 +624,7 @@ final class Shore {
                         wanted,
                         day.plusDays(30 + random.nextInt(60)),
                         NEEDS.get(random.nextInt(NEEDS.size())));
-                if (one[0].equals("Gangway")) {
+                if (one[0].equals("Quaynotes")) {
                   answer(now.minus(Duration.ofHours(5)), id, true);
                 }
               });
@@ -682,13 +682,13 @@ final class Shore {
                     "Forecasts by route",
                     "wind",
                     "tide",
-                    eleutheria.core.facts.Weight.LIGHT,
+                    eleutheria.core.facts.Sensitivity.LOW,
                     ""),
                 null,
                 List.of(),
                 List.of(
                     new AppDecisions.WantedRole(
-                        "Reader", "read forecasts", eleutheria.core.facts.Weight.LIGHT, true))));
+                        "Reader", "read forecasts", eleutheria.core.facts.Sensitivity.LOW, true))));
   }
 
   /** What the seats of some bought apps cost a month, in øre. */
@@ -696,8 +696,8 @@ final class Shore {
     Map<String, FactValue.Seats> bought = new LinkedHashMap<>();
     bought.put("Hullcare", new FactValue.Seats(120, 28_900, "NOK"));
     bought.put("Halyard Mail", new FactValue.Seats(1_250, 5_900, "NOK"));
-    bought.put("Locker", new FactValue.Seats(1_250, 3_450, "NOK"));
-    bought.put("Tally House", new FactValue.Seats(40, 41_000, "NOK"));
+    bought.put("Chart Chest", new FactValue.Seats(1_250, 3_450, "NOK"));
+    bought.put("Coin House", new FactValue.Seats(40, 41_000, "NOK"));
     bought.put("Gull Post", new FactValue.Seats(1_250, 1_200, "NOK"));
     Instant when = at;
     for (Map.Entry<String, FactValue.Seats> each : bought.entrySet()) {
@@ -716,6 +716,16 @@ final class Shore {
   /** Writes requests as they stand, once the acts are written. */
   void write(DSLContext db) {
     requests.forEach((id, request) -> RequestStore.save(db, request, positions.get(id)));
+  }
+
+  /** Whose timetable comes next. */
+  private static String nextSeason(LocalDate day) {
+    return switch (day.getMonthValue()) {
+      case 12, 1, 2 -> "spring";
+      case 3, 4, 5 -> "summer";
+      case 6, 7, 8 -> "autumn";
+      default -> "winter";
+    };
   }
 
   /** Summer is when the boats are full. */

@@ -12,10 +12,10 @@ import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
-/** The portal is arranged where it is seen: in its proof. */
+/** The portal is arranged where it is seen: in its preview. */
 class ArrangeJourneyTest {
   private static final String SHELF =
-      "//section[@aria-labelledby='proof-title']"
+      "//section[@aria-labelledby='preview-title']"
           + "//section[.//h2[starts-with(normalize-space(), 'Ticket office')]]";
 
   private static String tile(String name) {
@@ -50,12 +50,12 @@ class ArrangeJourneyTest {
       ines.axe();
       List<String> before = order(ines);
       assertThat(before.getFirst()).isEqualTo("Farebox");
-      ines.drag(tile("Farebox"), tile("Tally House"));
+      ines.drag(tile("Farebox"), tile("Coin House"));
       ines.sees("1 edit");
-      ines.sees("meet another order");
+      ines.sees("see another order");
       ines.until(
           "Farebox has moved",
-          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Tally House"));
+          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Coin House"));
       List<String> after = order(ines);
       ines.press("Before");
       ines.until("before the draft", () -> order(ines).equals(before));
@@ -63,7 +63,7 @@ class ArrangeJourneyTest {
       ines.until("with the draft", () -> order(ines).equals(after));
       lena.signIn("lena.aho").open("/");
       lena.sees("Ticket office");
-      assertThat(lena.text().indexOf("Farebox")).isLessThan(lena.text().indexOf("Tally House"));
+      assertThat(lena.text().indexOf("Farebox")).isLessThan(lena.text().indexOf("Coin House"));
       ines.press("Undo");
       ines.until("undone", () -> order(ines).equals(before));
       ines.press("Redo");
@@ -87,7 +87,7 @@ class ArrangeJourneyTest {
       ines.find(tile("Refund Bench")).sendKeys("x");
       ines.find(tile("Refund Bench") + "[@aria-pressed='true']");
       ines.find(tile("Refund Bench")).sendKeys(Keys.SPACE);
-      ines.sees("Farebox, Refund Bench taken up, place 1 in Ticket office.");
+      ines.sees("Farebox, Refund Bench picked up, place 1 in Ticket office.");
       ines.keys(Keys.ARROW_RIGHT);
       ines.sees("Place 2 in Ticket office.");
       ines.keys(Keys.ESCAPE);
@@ -114,11 +114,11 @@ class ArrangeJourneyTest {
     try (Browser ines = new Browser()) {
       ines.signIn("ines.roth").open("/desk/portal?unit=Ticketing");
       ines.find(tile("Farebox"));
-      ines.carry(tile("Farebox"), tile("Tally House"));
+      ines.carry(tile("Farebox"), tile("Coin House"));
       ines.sees("1 edit");
       ines.until(
           "Farebox has moved",
-          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Tally House"));
+          () -> order(ines).indexOf("Farebox") > order(ines).indexOf("Coin House"));
       drops(ines);
     }
   }
@@ -135,17 +135,17 @@ class ArrangeJourneyTest {
       lena.seesNot("Front pages");
       assertThat(lena.find("//aside[.//h2[.='Collections']]").getText())
           .doesNotContain("Today aboard");
-      lena.press("Do not offer: Tally House");
+      lena.press("Do not offer: Coin House");
       lena.sees("1 edit");
-      lena.find("//button[@aria-label='Offer on request: Tally House']");
+      lena.find("//button[@aria-label='Offer on request: Coin House']");
       lena.axe();
       lena.press("Undo edit 1");
-      lena.find("//button[@aria-label='Do not offer: Tally House']");
+      lena.find("//button[@aria-label='Do not offer: Coin House']");
       drops(lena);
     }
   }
 
-  /** Two pages fit somebody: the first counts, and the proof says which and why. */
+  /** Two pages fit somebody: the first counts, and the preview says which and why. */
   @Test
   void twoFrontPagesThatFitAndAWave() {
     try (Browser ines = new Browser()) {
@@ -153,12 +153,12 @@ class ArrangeJourneyTest {
       ines.sees("front page 1 of 4");
       ines.press("New front page");
       ines.type("Name", "Winter counter");
-      ines.tick("whoever fits a filter");
-      ines.press("Write it as text");
+      ines.tick("everyone who matches a filter");
+      ines.press("Edit as text");
       ines.type("Filter", "unit eq \"Ticketing\"");
-      ines.sees("people fit");
+      ines.sees("people match");
       ines.axe();
-      ines.press("Into the draft: Make it");
+      ines.press("Add to draft: Create");
       ines.sees("1 edit");
       // It stands behind the others, so the one that was met is met still.
       ines.sees("front page 1 of 5");
@@ -169,13 +169,13 @@ class ArrangeJourneyTest {
       ines.keys(Keys.SPACE);
       ines.sees("2 edits");
       ines.click("//aside//button[.//b[.='Winter counter']]");
-      ines.sees("Meets it now");
+      ines.sees("See it now");
       ines.sees("28 people");
       ines.press("Change");
       ines.press("Add a wave");
       ines.find("//fieldset[.//legend[.='Wave 1']]//label[normalize-space()='everyone']").click();
-      ines.day("From (empty: at once)", Stage.today().plusDays(9).toString());
-      ines.press("Into the draft: Save");
+      ines.day("From (blank: now)", Stage.today().plusDays(9).toString());
+      ines.press("Add to draft: Save");
       ines.sees("to come");
       ines.sees("3 edits");
       ines.follow("See consequences");
@@ -211,7 +211,7 @@ class ArrangeJourneyTest {
       ines.file(good);
       ines.find("//*[@role='dialog']//input[@type='radio'][@aria-label='uploaded'][@checked]");
       ines.axe();
-      ines.press("Into the draft: Save");
+      ines.press("Add to draft: Save");
       ines.sees("1 edit");
       ines.until(
           "the picture is drawn",
@@ -230,9 +230,9 @@ class ArrangeJourneyTest {
     try (Browser ines = new Browser();
         Browser lena = new Browser()) {
       ines.signIn("ines.roth").open("/desk/portal/where");
-      ines.type("Find somebody", "Lena Aho");
+      ines.type("Find someone", "Lena Aho");
       ines.click("//button[starts-with(normalize-space(), 'Aho, Lena')]");
-      ines.choose("What they look for", "Refund Bench");
+      ines.choose("What they are looking for", "Refund Bench");
       ines.sees("Look under “Ticket office”: Refund Bench is the second tile there.");
       ines.axe();
       String link = ines.find("//code[contains(., '/?tile=')]").getText();
@@ -253,14 +253,14 @@ class ArrangeJourneyTest {
     try (Browser ines = new Browser();
         Browser nobody = new Browser()) {
       ines.signIn("ines.roth").open("/desk/portal/brand");
-      ines.type("Words where people sign in (may be left empty)", "Good to have you aboard.");
-      ines.type("Colour of the band", "#e6c200");
+      ines.type("Text on the sign-in page (optional)", "Good to have you aboard.");
+      ines.type("Band colour", "#e6c200");
       ines.sees("4.5 is needed");
-      ines.press("Set it");
+      ines.press("Save");
       ines.sees("Take a darker one.");
-      ines.type("Colour of the band", "#1b3a6b");
+      ines.type("Band colour", "#1b3a6b");
       ines.axe();
-      ines.press("Set it");
+      ines.press("Save");
       nobody.open("/sign-in");
       ines.until(
           "words at the door",
@@ -269,12 +269,12 @@ class ArrangeJourneyTest {
             return nobody.text().contains("Good to have you aboard.");
           });
       nobody.axe();
-      ines.type("Words where people sign in (may be left empty)", "");
-      ines.type("Colour of the band", "#17504a");
-      ines.press("Set it");
+      ines.type("Text on the sign-in page (optional)", "");
+      ines.type("Band colour", "#17504a");
+      ines.press("Save");
       ines.open("/desk/portal/use");
       ines.sees("parking");
-      ines.sees("tile that nobody opened");
+      ines.sees("tile nobody used");
       ines.axe();
     }
   }

@@ -152,7 +152,7 @@ final class Browser implements AutoCloseable {
   /** Fills in the sign-in page and presses, whatever comes of it. */
   void enter(String userName, String password) {
     open("/sign-in");
-    type("Sign-in name or mail address", userName);
+    type("Sign-in name or email address", userName);
     type("Password", password);
     press("Sign in");
   }
@@ -238,9 +238,9 @@ final class Browser implements AutoCloseable {
             "/api/apps",
             """
             {"profile": {"name": "%s", "line": "", "picture": "key", "hue": "tide",
-              "weight": "LIGHT", "contact": "", "nicknames": []},
+              "sensitivity": "LOW", "contact": "", "nicknames": []},
              "address": "https://a.ternsound.example/", "owners": ["%s"],
-             "entitlements": [{"name": "User", "line": "", "weight": "LIGHT",
+             "entitlements": [{"name": "User", "line": "", "sensitivity": "LOW",
                "requestable": true}]}"""
                 .formatted(name, idOf(owner)));
     made("PUT", "/api/apps/" + id + "/state", "{\"base\": \"PROPOSED\", \"state\": \"OPEN\"}");
@@ -422,7 +422,9 @@ final class Browser implements AutoCloseable {
     return driver.switchTo().activeElement().getText();
   }
 
-  /** Goes on by Tab until something of this name has the focus, as somebody does who has no mouse. */
+  /**
+   * Goes on by Tab until something of this name has the focus, as somebody does who has no mouse.
+   */
   void reach(String name) {
     for (int i = 0; i < 150; i++) {
       if (driver.switchTo().activeElement().getAccessibleName().startsWith(name)) {

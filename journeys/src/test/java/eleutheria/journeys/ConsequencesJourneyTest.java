@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
  * What a change would do is seen before, by whoever decides, and nothing more than that happens.
  */
 class ConsequencesJourneyTest {
-  private static final String WHY = "Why (kept in the ledger)";
+  private static final String WHY = "Reason (kept in the ledger)";
 
   private static String group(Browser ines, String name, String... people) {
     String id =
@@ -42,7 +42,7 @@ class ConsequencesJourneyTest {
       String role = ines.role(ines.app("Tide Gauge", "petra.lindholm"));
       String group = group(ines, "Gauge readers", "oda.brekke");
       ines.open("/desk/entitlements/" + role);
-      ines.press("Give it");
+      ines.press("Grant access");
       ines.type("People and groups", "gauge readers");
       ines.click("//*[@role='dialog']//*[@role='option']");
       ines.sees("1 person gains Tide Gauge · User");
@@ -51,12 +51,12 @@ class ConsequencesJourneyTest {
       ines.press("Make it a draft");
       ines.follow("See consequences");
       ines.heading("Consequences");
-      ines.tick("on a day and hour");
+      ines.tick("At a set time");
       ines.day("Day", Stage.today().plusDays(1).toString());
-      ines.tick("Tell them now already, before it happens");
+      ines.tick("Email them now, before it happens");
       ines.type(WHY, "The gauge is read from tomorrow on.");
-      ines.press("Publish then");
-      ines.sees("is published on");
+      ines.press("Schedule");
+      ines.sees("to be published");
       assertThat(
               Stage.get()
                   .mail("oda.brekke@ternsound.example", "You will have access to Tide Gauge")
@@ -67,8 +67,8 @@ class ConsequencesJourneyTest {
       Stage.get().comes("draft-publish", draft);
       ines.open("/desk/docket");
       ines.click("//a[.//b[contains(., 'Tide Gauge')]]");
-      ines.sees("It holds itself.");
-      ines.sees("More people would gain or lose by now");
+      ines.sees("On hold: needs attention.");
+      ines.sees("More people would now gain or lose");
       ines.axe();
       ines.open("/desk/drafts/" + draft);
       ines.sees("1 more than you saw");
@@ -85,7 +85,7 @@ class ConsequencesJourneyTest {
       ines.signIn("ines.roth").open("/desk");
       String role = ines.role(ines.app("Berth Book", "petra.lindholm"));
       maren.signIn("maren.quist").open("/desk/entitlements/" + role);
-      maren.press("Give it");
+      maren.press("Grant access");
       maren.type("People and groups", "maren quist");
       maren.click("//*[@role='dialog']//*[@role='option']");
       maren.sees("By this you would gain Berth Book · User yourself; someone else does that.");
@@ -96,14 +96,14 @@ class ConsequencesJourneyTest {
       maren.sees("By this you would gain Berth Book · User yourself");
       maren.type(WHY, "I stand in for Lena in June.");
       maren.press("Ask a second person");
-      maren.sees("waits for a second person’s yes");
+      maren.sees("waiting for a second person");
       ines.open("/desk/docket");
-      ines.sees("Maren Quist asks for your yes to a draft");
-      ines.click("//a[.//b[.='Give Berth Book · User']]");
+      ines.sees("Maren Quist asks you to approve a draft");
+      ines.click("//a[.//b[.='Grant Berth Book · User']]");
       ines.sees("I stand in for Lena in June.");
       ines.sees("Quist, Maren");
       ines.axe();
-      ines.press("Yes, publish it");
+      ines.press("Approve and publish");
       ines.heading("It is in force");
       maren.open("/holdings");
       maren.sees("Berth Book");
@@ -126,7 +126,7 @@ class ConsequencesJourneyTest {
       ines.sees("The holding rests on 3 grounds, and stays while one of them is left.");
       ines.sees("Oda Brekke still holds it: 2 grounds are left.");
       ines.sees("1 other person loses it too");
-      ines.press("Take it away whole, with the least beside");
+      ines.press("End it completely, with the fewest side effects");
       ines.sees("After that Oda Brekke does not hold it any more.");
       ines.sees("1 person loses Fog Log · User");
       ines.axe();
@@ -140,8 +140,8 @@ class ConsequencesJourneyTest {
       // A slip: any entry is put back.
       ines.open("/desk/ledger");
       ines.click("//tr[contains(., 'ended access')]//a[1]");
-      ines.press("Put it back");
-      ines.sees("All of it can be put back.");
+      ines.press("Revert");
+      ines.sees("All of it can be reverted.");
       ines.type(WHY, "She stays on it after all.");
       ines.press("Publish now");
       ines.heading("It is in force");

@@ -11,21 +11,21 @@ class DirectoryJourneyTest {
   void aFilterGroupIsTyped() {
     try (Browser browser = new Browser()) {
       browser.signIn("ines.roth").open("/desk/groups");
-      browser.press("Make a group");
+      browser.press("New group");
       browser.type("Name", "Night loaders");
-      browser.tick("by a filter");
-      browser.press("Write it as text");
+      browser.tick("by filter: everyone who matches");
+      browser.press("Edit as text");
       browser.type("Filter", "titel eq \"Loader\"");
       browser.sees("There is no attribute “titel”; did you mean “title”.");
       browser.type("Filter", "title eq \"Loader\" and site eq \"Skarholm\"");
-      browser.sees("people fit");
+      browser.sees("people match");
       browser.axe();
-      browser.press("Make the group");
+      browser.press("Create group");
       browser.heading("Night loaders");
       browser.sees("by filter");
       browser.sees("Terminals");
       browser.press("Change");
-      browser.press("Write it as text");
+      browser.press("Edit as text");
       browser.type("Filter", "title eq \"Loader\"");
       browser.press("Change the filter: +");
       browser.seesNot("Change the filter");
@@ -61,14 +61,14 @@ class DirectoryJourneyTest {
       browser.press("Add people or groups");
       browser.type("Find a person or group to add", "oda brekke");
       browser.take("Oda Brekke");
-      browser.type("Why (kept in the ledger)", "Leads the counter in June");
+      browser.type("Reason (kept in the ledger)", "Leads the counter in June");
       browser.press("Add 1 to the group");
       browser.find("//*[@role='row']//*[.='Brekke, Oda']");
-      browser.press("Take out: Oda Brekke");
-      browser.sees("Nobody gains, loses or sees anything else by this.");
+      browser.press("Remove Oda Brekke");
+      browser.sees("Nobody gains, loses or sees anything different.");
       browser.axe();
       browser
-          .find("//*[@role='dialog']//button[normalize-space()='Take out'][not(@disabled)]")
+          .find("//*[@role='dialog']//button[normalize-space()='Remove'][not(@disabled)]")
           .click();
       browser.seesNot("Brekke, Oda");
       assertThat(browser.text()).doesNotContain("Rename");
@@ -87,7 +87,7 @@ class DirectoryJourneyTest {
       browser.press("Show that day");
       browser.sees("What you see is the past and cannot be changed.");
       browser.seesNot("Regatta weekend helpers");
-      assertThat(browser.text()).doesNotContain("Make a group");
+      assertThat(browser.text()).doesNotContain("New group");
       browser.axe();
       browser.follow("People");
       browser.heading("People");

@@ -24,16 +24,16 @@ class DocketJourneyTest {
       ask(oda, ines, app);
       ines.open("/desk/docket?all=true");
       ines.click("//a[.//b[.='Oda Brekke asks for Rope Book']]");
-      ines.sees("You decide in their place, and say why.");
+      ines.sees("If you decide on their behalf, say why.");
       ines.press("Approve");
-      ines.sees("Say why you decide in another’s place.");
-      ines.type("A word to who asked", "Lena is away");
+      ines.sees("Say why you decide on someone else’s behalf.");
+      ines.type("Note to the requester", "Lena is away");
       try (Browser lena = new Browser()) {
         lena.signIn("lena.aho").open("/desk/docket");
         lena.click("//a[.//b[.='Oda Brekke asks for Rope Book']]");
         lena.press("Refuse");
-        lena.sees("Say why not; who asked reads it.");
-        lena.type("A word to who asked", "Not this season");
+        lena.sees("Say why not; the requester reads it.");
+        lena.type("Note to the requester", "Not this season");
         lena.press("Refuse");
         lena.sees("Refused: Oda Brekke, Rope Book · User.");
       }
@@ -69,11 +69,11 @@ class DocketJourneyTest {
       lena.heading("Oda Brekke asks for Knot Book · User");
       ines.open("/desk/apps/" + app);
       ines.press("Pause it");
-      ines.sees("While it is paused nobody holds anything of it");
-      ines.type("Why (kept in the ledger)", "Repairs");
-      ines.sees("Nobody gains, loses or sees anything else by this.");
+      ines.sees("While it is paused, nobody holds any of its entitlements");
+      ines.type("Reason (kept in the ledger)", "Repairs");
+      ines.sees("Nobody gains, loses or sees anything different.");
       ines.find("//*[@role='dialog']//button[.='Pause it'][not(@disabled)]").click();
-      lena.sees("Knot Book is paused. A yes counts once it is open again.");
+      lena.sees("Knot Book is paused. Approval takes effect once it is open again.");
       oda.open("/requests");
       oda.find("//article[.//h2[.='Knot Book · User']]//button").click();
       oda.find("//article[.//h2[.='Knot Book · User']]//*[.='withdrawn']");

@@ -6,10 +6,10 @@ import org.junit.jupiter.api.Test;
 
 /** Changing something for many: seen before it happens, and put back after it. */
 class DraftsJourneyTest {
-  private static final String WHY = "Why (kept in the ledger)";
+  private static final String WHY = "Reason (kept in the ledger)";
 
   @Test
-  void changesFromThreeViewsAreSeenAnsweredPublishedAndPutBack() {
+  void changesFromThreeViewsAreSeenAnsweredPublishedAndRevert() {
     try (Browser ines = new Browser()) {
       ines.signIn("ines.roth").open("/desk/groups?find=counter leads");
       opensADraft(ines);
@@ -23,11 +23,11 @@ class DraftsJourneyTest {
   }
 
   private static void opensADraft(Browser ines) {
-    ines.sees("What you change here takes effect at once.");
+    ines.sees("What you change here takes effect immediately.");
     ines.press("Open a draft");
     ines.type("Name", "Ticket office tidy-up");
     ines.axe();
-    ines.press("Open it");
+    ines.press("Open draft");
     ines.sees("0 edits");
   }
 
@@ -50,17 +50,17 @@ class DraftsJourneyTest {
     ines.follow("Refund Bench");
     ines.follow("Approver");
     ines.press("End the grant to Refund desk");
-    ines.sees("Nothing happens before it is published.");
+    ines.sees("Nothing happens until it is published.");
     ines.find("//*[@role='dialog']//input[@id='end-grant-reason']")
         .sendKeys("Leads approve from now on");
-    ines.press("Into the draft: ");
+    ines.press("Add to draft: ");
     ines.sees("2 edits");
 
     ines.open("/desk/portal");
     ines.press("New collection");
     ines.type("Name", "Leads at the counter");
     ines.tick("everyone");
-    ines.press("Into the draft: ");
+    ines.press("Add to draft: ");
     ines.sees("3 edits");
     ines.find("//aside//button[.//b[.='Leads at the counter']]");
     assertThat(ines.text()).contains("1 new conflict");
@@ -72,7 +72,7 @@ class DraftsJourneyTest {
     ines.sees("exact, for all 1,2");
     ines.sees("lose access");
     ines.sees("no other ground is left");
-    ines.sees("One answer is missing.");
+    ines.sees("1 conflict needs a decision.");
     ines.axe();
     ines.dark(true);
     ines.axe();
@@ -86,13 +86,13 @@ class DraftsJourneyTest {
 
   private static void answersTheConflict(Browser ines) {
     ines.press("Accept it until a day");
-    ines.day("Until the end of", Stage.today().plusDays(40).toString());
+    ines.day("To", Stage.today().plusDays(40).toString());
     ines.find("//*[@role='dialog']//input[@id='accept-reason']")
         .sendKeys("Until the new lead begins");
-    ines.press("Into the draft: Accept it until then");
+    ines.press("Add to draft: Accept it until then");
     ines.sees("4 edits");
-    ines.seesNot("One answer is missing.");
-    ines.sees("may hold Refund Bench · Approver with Tally House · Closer");
+    ines.seesNot("1 conflict needs a decision.");
+    ines.sees("may hold Refund Bench · Approver with Coin House · Closer");
   }
 
   private static void publishes(Browser ines) {
@@ -100,8 +100,8 @@ class DraftsJourneyTest {
     ines.type(WHY, "Counter leads take over approvals from the refund desk.");
     ines.press("Publish now");
     ines.heading("It is in force");
-    ines.sees("is published");
-    ines.sees("What you change here takes effect at once.");
+    ines.sees("published");
+    ines.sees("What you change here takes effect immediately.");
     ines.open("/desk/groups?find=counter leads");
     ines.follow("Counter leads");
     ines.find("//*[@role='row']//*[.='Weir, Jonas']");
@@ -122,13 +122,13 @@ class DraftsJourneyTest {
     ines.heading("Drafts");
     ines.axe();
     ines.follow("Something else");
-    ines.press("Drop it");
-    ines.press("Drop 0 edits");
+    ines.press("Discard");
+    ines.press("Discard 0 edits");
     ines.heading("Drafts");
     ines.open(published.substring(published.indexOf("/desk/")));
     ines.heading("It is in force");
-    ines.press("Put it back");
-    ines.sees("All of it can be put back.");
+    ines.press("Revert");
+    ines.sees("All of it can be reverted.");
     ines.sees("no longer");
     ines.axe();
     ines.type(WHY, "The lead is back.");

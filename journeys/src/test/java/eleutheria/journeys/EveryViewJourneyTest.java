@@ -33,7 +33,7 @@ class EveryViewJourneyTest {
           "/sign-in",
           // With a one-time link alone: SliceJourneyTest.
           "/welcome",
-          // A file is there once somebody has given one: BringInJourneyTest.
+          // A file is there once somebody has given one: ImportJourneyTest.
           "/desk/deliveries/:id",
           // Somebody's departure: SliceJourneyTest.
           "/desk/departures/:id");
@@ -130,7 +130,7 @@ class EveryViewJourneyTest {
     views.add(new View("/ask/:id", "/ask/" + role));
     views.add(new View("/requests", "/requests"));
     views.add(new View("/holdings", "/holdings"));
-    views.add(new View("/bring", "/bring"));
+    views.add(new View("/suggest", "/suggest"));
     views.add(new View("/me", "/me"));
     views.add(new View("/closed/:tile", "/closed/" + closedTile(browser, app)));
     views.add(new View("/desk/docket/:kind?/:id?", "/desk/docket"));
@@ -140,7 +140,7 @@ class EveryViewJourneyTest {
     for (String path :
         List.of(
             "holdings",
-            "questions",
+            "queries",
             "reports",
             "hints",
             "use",
@@ -155,12 +155,12 @@ class EveryViewJourneyTest {
             "deliveries",
             "attributes",
             "ledger",
-            "brought",
+            "suggestions",
             "rules",
             "drafts")) {
       views.add(new View("/desk/" + path, "/desk/" + path));
     }
-    views.add(new View("/desk/questions/:id", "/desk/questions/heavy"));
+    views.add(new View("/desk/queries/:id", "/desk/queries/high"));
     views.add(new View("/desk/apps/:id", "/desk/apps/" + app));
     views.add(new View("/desk/entitlements/:id", "/desk/entitlements/" + role));
     views.add(new View("/desk/people/:id/holdings", "/desk/people/" + mina + "/holdings"));

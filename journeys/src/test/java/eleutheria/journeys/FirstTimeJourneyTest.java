@@ -40,10 +40,15 @@ class FirstTimeJourneyTest {
       browser.signIn("ines.roth").open("/desk/docket");
       browser.heading("Docket");
       browser.keys(Keys.TAB);
-      assertThat(browser.focused()).isEqualTo("Skip to the content");
+      assertThat(browser.focused()).isEqualTo("Skip to content");
       browser.keys(Keys.ENTER);
+      String number =
+          String.valueOf(
+              browser.asked(
+                  "/api/docket",
+                  "docket => docket.folds.find(one => one.cases.length === 11)?.cases[0].number"));
       browser.keys("/");
-      browser.type("Find people, groups, apps, entitlements and requests", "R-2161");
+      browser.type("Find people, groups, apps, entitlements and requests", number);
       browser.find("//*[@role='option'][contains(., 'Access request')]");
       browser.keys(Keys.ENTER);
       browser.heading("11 people ask for Crewsheet · Viewer");
@@ -53,7 +58,7 @@ class FirstTimeJourneyTest {
       assertThat(browser.title()).isEqualTo("Applications · Eleutheria");
       // A refused form leads to what is wrong, and says what was done once it is done.
       browser.open("/desk/apps/new");
-      browser.press("Bring it in as proposed");
+      browser.press("Add app");
       browser.until(
           "the first wrong field has the focus",
           () -> "true".equals(browser.attribute("aria-invalid")));
@@ -67,22 +72,23 @@ class FirstTimeJourneyTest {
       browser.signIn("ines.roth").open("/desk");
       String role = browser.role(browser.app("Fathom Book", "petra.lindholm"));
       browser.open("/desk/entitlements/" + role).heading("Fathom Book · User");
-      browser.reach("Give it");
+      browser.reach("Grant access");
       browser.keys(Keys.ENTER);
       browser.reach("People and groups");
       browser.keys("oda brekke");
       browser.find("//*[@role='dialog']//*[@role='option'][contains(., 'Oda Brekke')]");
       browser.keys(Keys.ENTER);
       browser.sees("1 person gains Fathom Book · User");
-      browser.reach("Why (kept in the ledger)");
+      browser.reach("Reason (kept in the ledger)");
       browser.keys("She reads the depths now");
       browser.reach("Make it a draft");
       browser.keys(Keys.ENTER);
       browser.reach("See consequences");
       browser.keys(Keys.ENTER);
       browser.heading("Consequences");
-      browser.until("the heading has the focus", () -> browser.focused().equals("Consequences"));
-      browser.reach("Why (kept in the ledger)");
+      browser.until(
+          "the heading has the focus", () -> browser.focused().startsWith("Grant Fathom"));
+      browser.reach("Reason (kept in the ledger)");
       browser.keys("Read with her manager");
       browser.reach("Publish now");
       browser.keys(Keys.ENTER);
@@ -98,7 +104,7 @@ class FirstTimeJourneyTest {
     try (Browser browser = new Browser()) {
       browser.signIn("ines.roth").open("/desk/apps/new");
       browser.type("Name", "Lantern Log");
-      browser.type("Address that it opens at", "https://lantern.ternsound.example/");
+      browser.type("Address it opens at", "https://lantern.ternsound.example/");
       browser.until(
           "it is kept",
           () ->
@@ -110,7 +116,7 @@ class FirstTimeJourneyTest {
       browser.open("/desk/apps/new");
       browser.sees("What you typed earlier is still here.");
       assertThat(browser.value("Name")).isEqualTo("Lantern Log");
-      assertThat(browser.value("Address that it opens at"))
+      assertThat(browser.value("Address it opens at"))
           .isEqualTo("https://lantern.ternsound.example/");
       browser.press("Start again");
       browser.until("the form is empty", () -> browser.value("Name").isEmpty());
@@ -121,22 +127,22 @@ class FirstTimeJourneyTest {
   @Test
   void accessIsGivenToAUnitUntilADayThatIsWhole() {
     try (Browser browser = new Browser()) {
-      browser.signIn("ines.roth").open("/desk/apps?find=gangway");
-      browser.follow("Gangway");
+      browser.signIn("ines.roth").open("/desk/apps?find=quaynotes");
+      browser.follow("Quaynotes");
       browser.follow("Writer");
-      browser.press("Give it");
+      browser.press("Grant access");
       browser.type("People and groups", "Safety");
       browser.click("//*[@role='option'][contains(., 'Unit')]");
-      browser.find("//*[@role='dialog']//b[contains(., 'gain Gangway · Writer')]");
+      browser.find("//*[@role='dialog']//b[contains(., 'gain Quaynotes · Writer')]");
       browser.press("and ");
       browser.find("//*[@role='dialog']//button[contains(., 'no end')]");
-      browser.field("Until the end of (nothing: for always)").sendKeys("31");
-      browser.field("Why (kept in the ledger)").sendKeys("For the season");
+      browser.field("Last day (blank: no end)").sendKeys("31");
+      browser.field("Reason (kept in the ledger)").sendKeys("For the season");
       browser.sees("This date is not complete.");
       // It is neither sent nor tried.
       browser.find("//*[@role='dialog']//button[@type='submit'][@disabled]");
       assertThat(browser.text()).doesNotContain("malformed");
-      browser.press("Leave it");
+      browser.press("Cancel");
     }
   }
 }

@@ -14,7 +14,7 @@ import org.openqa.selenium.support.ui.Select;
 
 /** The map of holdings, and what an auditor asks. */
 class HoldingsJourneyTest {
-  private static final String WHY = "Why (kept in the ledger)";
+  private static final String WHY = "Reason (kept in the ledger)";
   private static final String FIND = "Find people, groups, apps, entitlements and requests";
 
   private static void gives(Browser ines, String role, String... people) {
@@ -46,7 +46,7 @@ class HoldingsJourneyTest {
       ines.sees("held by 2 of 28 here; 1 more elsewhere");
       grid.sendKeys(Keys.ENTER);
       ines.find("//*[@role='rowheader']//button[contains(., 'Brekke, Oda')]");
-      ines.sees("26 others have none of it");
+      ines.sees("26 others hold none of it");
       ines.axe();
       ines.press("End all 2");
       ines.sees("2 holdings end.");
@@ -63,8 +63,8 @@ class HoldingsJourneyTest {
       ines.open("/desk/holdings?entitlements=" + role);
       ines.sees("1 holding");
       ines.open(published.substring(published.indexOf("/desk/")));
-      ines.press("Put it back");
-      ines.sees("All of it can be put back.");
+      ines.press("Revert");
+      ines.sees("All of it can be reverted.");
       ines.type(WHY, "It goes on until Sunday");
       ines.press("Publish now");
       ines.heading("It is in force");
@@ -106,22 +106,22 @@ class HoldingsJourneyTest {
       ines.click(line + "//summary[.='Exact filter']");
       ines.find(line + "//code[.='unit eq \"Safety\"']");
       ines.axe();
-      ines.click(line + "//button[.='Draft: a rule instead']");
+      ines.click(line + "//button[.='Draft: one filter instead']");
       ines.heading("Consequences");
       ines.find("//*[normalize-space()='0gain access' or normalize-space()='0 gain access']");
       ines.find("//*[normalize-space()='0lose access' or normalize-space()='0 lose access']");
       ines.sees("lose a ground, keep access");
-      ines.press("Drop it");
-      ines.press("Drop 2 edits");
+      ines.press("Discard");
+      ines.press("Discard 2 edits");
       ines.heading("Drafts");
       ines.open("/desk/hints");
-      ines.click("//li[contains(., 'Counter leads')]//button[.='Set aside']");
+      ines.click("//li[contains(., 'Counter leads')]//button[.='Dismiss']");
       ines.type("Why it can stay as it is", "Until the counter is rebuilt");
       ines.click("//*[@role='dialog']//button[@type='submit']");
-      ines.press("Set aside (1)");
+      ines.press("Dismissed (1)");
       ines.sees("Until the counter is rebuilt");
-      ines.press("Take it up again");
-      ines.sees("Nothing is set aside");
+      ines.press("Show it again");
+      ines.sees("Nothing has been dismissed");
     }
   }
 
@@ -144,36 +144,36 @@ class HoldingsJourneyTest {
   @Test
   void aReportIsCheckedLater() throws IOException {
     try (Browser jonas = new Browser()) {
-      jonas.signIn("jonas.weir").open("/desk/questions");
+      jonas.signIn("jonas.weir").open("/desk/queries");
       jonas.axe();
-      jonas.follow("Who holds heavy things");
+      jonas.follow("Who holds high-sensitivity access");
       jonas.sees("People by unit");
       jonas.axe();
-      jonas.press("Take out");
+      jonas.press("Download");
       jonas.press("CSV, for spreadsheets");
       Path file = jonas.download(".csv");
       assertThat(Files.readString(file)).startsWith("person,unit,app,role,grounds,givenBy");
       jonas.open("/desk/reports");
       jonas.find("//input[@type='file']").sendKeys(file.toString());
       jonas.sees("Genuine.");
-      jonas.sees("The file is the one that was given out, to the byte.");
+      jonas.sees("The file is the one that was downloaded, byte for byte.");
       jonas.axe();
       Path other = Files.writeString(file.resolveSibling("other.csv"), "person,unit\r\n");
       jonas.find("//input[@type='file']").sendKeys(other.toString());
-      jonas.sees("No report with these very bytes was given out here");
+      jonas.sees("No report with exactly these bytes was downloaded here");
       // Saved under a name, shared, and found by somebody else.
-      jonas.open("/desk/questions/new?weights=heavy&only=hand");
+      jonas.open("/desk/queries/new?sensitivities=high&only=hand");
       jonas.press("Save");
-      jonas.type("Name", "Heavy by hand");
-      jonas.tick("Everybody who may look at holdings finds it");
+      jonas.type("Name", "High sensitivity, by an administrator");
+      jonas.tick("Share it: everyone who may see holdings finds it");
       jonas.click("//*[@role='dialog']//button[@type='submit']");
-      jonas.heading("Heavy by hand");
+      jonas.heading("High sensitivity, by an administrator");
     }
     try (Browser ines = new Browser()) {
-      ines.signIn("ines.roth").open("/desk/questions");
+      ines.signIn("ines.roth").open("/desk/queries");
       ines.sees("by Jonas Weir");
-      ines.follow("Heavy by hand");
-      ines.sees("Asks for heavy; given by hand");
+      ines.follow("High sensitivity, by an administrator");
+      ines.sees("Shows high sensitivity; granted by an administrator");
     }
   }
 
@@ -190,7 +190,7 @@ class HoldingsJourneyTest {
         ines.axe();
       }
       ines.open("/desk/use");
-      ines.heading("Openings by app");
+      ines.heading("Use by app");
       ines.axe();
       ines.open("/desk/people?find=oda.brekke");
       ines.follow("Brekke, Oda");
@@ -201,7 +201,7 @@ class HoldingsJourneyTest {
     }
   }
 
-  // ---- ten questions, each in at most five actions
+  // ---- ten queries, each in at most five actions
 
   /** Somebody at the desk who counts what they do: a key, a click, a text typed, a choice made. */
   private static final class Auditor implements AutoCloseable {
@@ -262,7 +262,7 @@ class HoldingsJourneyTest {
   }
 
   @Test
-  void tenQuestionsAreAnsweredInFiveActions() {
+  void tenQueriesAreAnsweredInFiveActions() {
     String month =
         Stage.today()
             .minusMonths(8)
@@ -271,12 +271,12 @@ class HoldingsJourneyTest {
       auditor
           .asks()
           .opens("refund bench · app", "Refund Bench · Approver")
-          .follows("Since when, why and last use, as a list")
+          .follows("As a list, with since, why and last use")
           .sees("Held since", "Last used", "Grounds", "Aho, Lena");
       auditor
           .asks()
           .opens("refund bench · app", "Refund Bench · Approver")
-          .chooses("held", "at any time of " + month)
+          .chooses("held", "at any time in " + month)
           .sees("any time from", "Held");
       auditor
           .asks()
@@ -286,25 +286,25 @@ class HoldingsJourneyTest {
       auditor
           .asks()
           .follows("Holdings")
-          .follows("Questions")
+          .follows("Queries")
           .follows("Who could do both")
           .sees("Sato, Mina", "accepted until");
       auditor
           .asks()
           .follows("Holdings")
-          .follows("Questions")
+          .follows("Queries")
           .follows("What changed last quarter")
           .sees("gained", "lost");
       auditor
           .asks()
           .follows("Holdings")
-          .follows("Questions")
+          .follows("Queries")
           .follows("Leavers who still held something")
           .sees("Stated last day", "Ended");
       auditor
           .asks()
           .follows("Holdings")
-          .follows("Questions")
+          .follows("Queries")
           .follows("What ends by the end of next month")
           .sees("Until");
       auditor
@@ -312,9 +312,13 @@ class HoldingsJourneyTest {
           .follows("Holdings")
           .clicks("//fieldset//button[.='unused']")
           .clicks("//*[@role='rowheader']//button[contains(., 'Ticketing')]")
-          .sees("On what grounds", "unused for 90 days");
+          .sees("Grounds", "unused for 90 days");
       auditor.asks().opens("sato, mina", "Sato, Mina").sees("Last sign-in");
-      auditor.asks().follows("Holdings").follows("Hints").sees("others of the same unit and title");
+      auditor
+          .asks()
+          .follows("Holdings")
+          .follows("Hints")
+          .sees("others with the same unit and title");
     }
   }
 }

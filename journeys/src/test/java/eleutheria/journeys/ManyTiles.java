@@ -35,7 +35,7 @@ final class ManyTiles implements AutoCloseable {
         moment -> {
           Application gangway =
               PortalView.at(moment).access().apps().applications().stream()
-                  .filter(app -> app.name().equals("Gangway"))
+                  .filter(app -> app.name().equals("Quaynotes"))
                   .findFirst()
                   .orElseThrow();
           EntitlementId reader =

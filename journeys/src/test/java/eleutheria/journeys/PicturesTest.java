@@ -27,11 +27,11 @@ class PicturesTest {
       browser.open("/desk/portal?unit=Ticketing");
       browser.click("//aside//button[.//b[.='Ticket office']]");
       browser.sees("How much of it they can open");
-      browser.find("//section[@aria-labelledby='proof-title']//b[.='Farebox']");
+      browser.find("//section[@aria-labelledby='preview-title']//b[.='Farebox']");
       browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("arranging.png"));
       browser.click("//aside//button[.//b[.='Counter and quay']]");
-      browser.sees("Meets it now");
+      browser.sees("See it now");
       browser.press("Phone");
       browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("front-pages.png"));
@@ -44,9 +44,9 @@ class PicturesTest {
       browser.dark(true);
       browser.picture(folder.resolve("map-dark.png"));
       browser.dark(false);
-      browser.open("/desk/questions/heavy");
+      browser.open("/desk/queries/high");
       browser.sees("People by unit");
-      browser.picture(folder.resolve("question.png"));
+      browser.picture(folder.resolve("query.png"));
       browser.open("/desk/apps?find=refund");
       browser.follow("Refund Bench");
       browser.follow("Approver");
@@ -63,13 +63,13 @@ class PicturesTest {
       browser.heading("staff-this-week.csv");
       browser.tick("all of “Staff register”");
       browser.press("10 bad");
-      browser.sees("Managers lead in a circle");
+      browser.sees("The managers form a circle");
       browser.picture(folder.resolve("delivery.png"));
-      browser.press("Forget this file");
+      browser.press("Discard this file");
       browser.open("/desk/groups?find=counter leads");
       browser.press("Open a draft");
       browser.type("Name", "Ticket office tidy-up");
-      browser.press("Open it");
+      browser.press("Open draft");
       browser.follow("Counter leads");
       browser.press("Add people or groups");
       for (String name : new String[] {"Jonas Weir", "Oda Brekke", "Mina Sato"}) {
@@ -85,17 +85,17 @@ class PicturesTest {
       browser
           .find("//*[@role='dialog']//input[@id='end-grant-reason']")
           .sendKeys("Leads approve from now on");
-      browser.press("Into the draft: ");
+      browser.press("Add to draft: ");
       browser.sees("2 edits");
       browser.follow("See consequences");
-      browser.sees("One answer is missing.");
+      browser.sees("1 conflict needs a decision.");
       browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("consequences.png"));
-      browser.press("Drop it");
-      browser.press("Drop 2 edits");
+      browser.press("Discard");
+      browser.press("Discard 2 edits");
       browser.heading("Drafts");
       browser.open("/desk/ledger");
-      browser.sees("looked at the portal as somebody");
+      browser.sees("previewed the portal as someone");
       browser.press("Check the chain");
       browser.sees("Intact");
       browser.picture(folder.resolve("ledger.png"));
@@ -109,21 +109,21 @@ class PicturesTest {
       browser.dark(false);
       browser.open("/ask");
       browser.sees("Berthboard");
-      browser.type("Name of an app or a role, or what you need it for", "hullcare");
+      browser.type("Name of an app or entitlement, or what you need it for", "hullcare");
       browser.click("//a[.//b[.='Hullcare · Technician']]");
       browser.heading("Ask for Hullcare · Technician");
       browser.picture(folder.resolve("ask.png"));
       browser.open("/holdings");
       browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
-      browser.sees("Everybody has it whose unit is Ticketing.");
+      browser.sees("Everyone whose unit is Ticketing has it.");
       browser.picture(folder.resolve("holdings.png"));
     }
     try (ManyTiles many = Stage.get().manyTiles(600);
         Browser browser = new Browser()) {
       browser.signIn("oda.brekke").sees("Many 600");
-      browser.press("marks");
+      browser.press("icons");
       browser.type("Type to find a tile; Enter opens the first", "many 5");
-      browser.sees("tiles fit");
+      browser.sees("tiles match");
       browser.type("Type to find a tile; Enter opens the first", "");
       browser.sees("Also yours");
       browser.script("scrollTo(0, 260)");

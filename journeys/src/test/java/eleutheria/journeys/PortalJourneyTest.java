@@ -7,7 +7,7 @@ import org.junit.jupiter.api.Test;
 class PortalJourneyTest {
   private static final int TILES = 60;
 
-  /** Sixty tiles: one question to the server, little to load, and good to use on a phone. */
+  /** Sixty tiles: one query to the server, little to load, and good to use on a phone. */
   @Test
   void aFrontPageOfSixtyTiles() {
     try (ManyTiles many = Stage.get().manyTiles(TILES);
@@ -45,12 +45,12 @@ class PortalJourneyTest {
       browser.heading("Ask for access");
       browser.axe();
       browser.fits();
-      browser.type("Name of an app or a role, or what you need it for", "hullcare");
+      browser.type("Name of an app or entitlement, or what you need it for", "hullcare");
       browser.sees("Hullcare · Technician");
       browser.open("/holdings");
       browser.sees("Refund Bench · Asker");
       browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
-      browser.sees("Everybody has it whose unit is Ticketing.");
+      browser.sees("Everyone whose unit is Ticketing has it.");
       browser.axe();
       browser.fits();
       browser.open("/requests");
@@ -60,7 +60,7 @@ class PortalJourneyTest {
       browser.open("/go/00000000-0000-7000-8000-00000000ffff");
       browser.sees("There is no such tile");
       browser.open("/me");
-      browser.heading("My own page");
+      browser.heading("Your profile");
       browser.fits();
     }
   }

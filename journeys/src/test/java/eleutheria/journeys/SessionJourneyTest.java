@@ -15,21 +15,24 @@ class SessionJourneyTest {
     try (Browser here = new Browser();
         Browser there = new Browser()) {
       there.signIn("emre.demir").open("/desk/people");
-      there.type("Name, sign-in name, mail, staff number", "abara, em");
+      there.type("Name, sign-in name, email address or staff number", "abara, em");
       there.sees("Abara, Emre");
       here.signIn("emre.demir").open("/me");
-      here.sees("Where I am signed in");
+      here.sees("Where you are signed in");
       here.press("End 1 other session");
       here.sees("1 session ended.");
-      here.sees("You are signed in nowhere else.");
+      here.sees("You are not signed in anywhere else.");
       // It hears of it by itself.
       there.sees("You are signed out. Sign in to go on");
-      there.type("Sign-in name or mail address", "emre.demir");
+      there.type("Sign-in name or email address", "emre.demir");
       there.type("Password", "tern over the sound");
       there.press("Sign in");
       there.seesNot("You are signed out.");
       there.sees("Abara, Emre");
-      assertThat(there.field("Name, sign-in name, mail, staff number").getDomProperty("value"))
+      assertThat(
+              there
+                  .field("Name, sign-in name, email address or staff number")
+                  .getDomProperty("value"))
           .isEqualTo("abara, em");
     }
   }
@@ -38,7 +41,7 @@ class SessionJourneyTest {
   void theWantedAddressSurvivesAndOneMailOfTwoAccountsAsksWhich() {
     try (Browser browser = new Browser()) {
       browser.open("/desk/ledger?find=regatta");
-      browser.type("Sign-in name or mail address", "jonas.weir");
+      browser.type("Sign-in name or email address", "jonas.weir");
       browser.type("Password", "tern over the sound");
       browser.press("Sign in");
       browser.sees("For the regatta in July only");
@@ -46,7 +49,7 @@ class SessionJourneyTest {
       browser.press("Sign out");
       browser.heading("Sign in");
       browser.enter("nils.sand@ternsound.example", "tern over the sound");
-      browser.sees("Two accounts have this mail address. Choose one:");
+      browser.sees("Two accounts have this email address. Choose one:");
       browser.press("nils.sand.crew");
       browser.sees("Hello, Nils");
       browser.open("/me");
@@ -61,7 +64,7 @@ class SessionJourneyTest {
       browser.signIn("jonas.weir").open("/desk/ledger");
       browser.press("Check the chain");
       browser.sees("Intact: all");
-      browser.press("Take it out as JSON Lines");
+      browser.press("Export as JSON Lines");
       Path ledger = browser.download(".jsonl");
       browser.press("Public key");
       Path key = browser.download(".pem");

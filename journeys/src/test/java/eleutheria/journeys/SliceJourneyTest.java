@@ -8,7 +8,7 @@ import org.openqa.selenium.Keys;
 
 /** One afternoon of an administrator, from an app to a tile, a request, an end and a departure. */
 class SliceJourneyTest {
-  private static final String WHY = "Why (kept in the ledger)";
+  private static final String WHY = "Reason (kept in the ledger)";
 
   @Test
   void fromAnAppToATileARequestARevocationAndWhoHoldsIt() {
@@ -36,25 +36,25 @@ class SliceJourneyTest {
 
   private static void bringsInAnApp(Browser ines) {
     ines.open("/desk/apps");
-    ines.follow("Bring in an app");
+    ines.follow("Add an app");
     ines.type("Name", "Quay Clock");
     ines.type("One line on what it is for", "Who is on the quay");
     ines.find("//label[.//input[@aria-label='clock']]").click();
-    ines.type("Address that it opens at", "javascript:alert(1)");
+    ines.type("Address it opens at", "javascript:alert(1)");
     ines.type("Owners", "petra lindholm");
     ines.take("Petra Lindholm");
-    ines.type("Name of the role", "Reader");
-    ines.press("Bring it in as proposed");
+    ines.type("Entitlement", "Reader");
+    ines.press("Add app");
     ines.sees("An address begins with https:// and names a host.");
-    ines.type("Address that it opens at", "https://quay-clock.ternsound.example/");
+    ines.type("Address it opens at", "https://quay-clock.ternsound.example/");
     ines.axe();
-    ines.press("Bring it in as proposed");
+    ines.press("Add app");
     ines.heading("Quay Clock");
     ines.sees("proposed");
     ines.press("Add an entitlement");
     ines.find("//*[@role='dialog']//input[@id='role-name']").sendKeys("Planner");
-    ines.choose("How much the role can do", "heavy: moves money, people’s data or safety");
-    ines.press("Add it");
+    ines.choose("Sensitivity", "high: moves money, people’s data or safety");
+    ines.press("Add entitlement");
     ines.follow("Planner");
     ines.heading("Quay Clock · Planner");
     ines.sees("Nobody holds it");
@@ -66,42 +66,42 @@ class SliceJourneyTest {
   private static void entitles(Browser ines) {
     ines.follow("Reader");
     ines.heading("Quay Clock · Reader");
-    ines.press("Give it");
-    ines.tick("all whom a filter fits");
-    ines.press("Write it as text");
+    ines.press("Grant access");
+    ines.tick("everyone who matches a filter");
+    ines.press("Edit as text");
     ines.type("Filter", "unit eq \"Safety\"");
     ines.sees("people gain Quay Clock · Reader");
     ines.axe();
-    ines.press("Give it to");
-    ines.sees("A grant has a reason, for who asks later.");
+    ines.press("Grant access to");
+    ines.sees("Give a reason; it is kept in the ledger.");
     ines.type(WHY, "Safety walks the quay");
-    ines.press("Give it to");
+    ines.press("Grant access to");
     ines.seesNot("people gain");
     ines.sees("Safety walks the quay");
     // Someone who holds it already: nobody gains.
     String holder = ines.find("//*[@role='row']//button").getText();
-    ines.press("Give it");
+    ines.press("Grant access");
     ines.type("People and groups", holder.split(", ")[1] + " " + holder.split(", ")[0]);
     ines.click("//*[@role='dialog']//*[@role='option'][contains(., 'Safety')]");
-    ines.sees("Nobody gains, loses or sees anything else by this.");
-    ines.press("Leave it");
+    ines.sees("Nobody gains, loses or sees anything different.");
+    ines.press("Cancel");
     ines.follow("Quay Clock");
   }
 
   private static void curates(Browser ines) {
-    ines.press("Make a tile");
+    ines.press("New tile");
     ines.find("//*[@role='dialog']//label[starts-with(normalize-space(), 'Planner')]").click();
-    ines.find("//*[@role='dialog']//button[.='Make a tile']").click();
+    ines.find("//*[@role='dialog']//button[.='New tile']").click();
     ines.find("//aside//a[.='Quay Clock']");
     ines.open("/desk/portal");
     ines.press("New collection");
     ines.type("Name", "On the quay");
-    ines.tick("these only");
-    ines.tick("whoever fits a filter");
-    ines.press("Write it as text");
+    ines.tick("only these");
+    ines.tick("everyone who matches a filter");
+    ines.press("Edit as text");
     ines.type("Filter", "unit eq \"Ticketing\" or unit eq \"Safety\"");
-    ines.sees("people fit");
-    ines.press("Into the draft: Make it");
+    ines.sees("people match");
+    ines.press("Add to draft: Create");
     ines.sees("1 edit");
     ines.click("//aside//button[.//b[.='On the quay']]");
     ines.choose("Add a tile to On the quay", "Tidewatch");
@@ -143,12 +143,12 @@ class SliceJourneyTest {
     oda.sees("Lena Aho");
     oda.sees("Petra Lindholm");
     oda.axe();
-    oda.press("Send the request");
+    oda.press("Send request");
     oda.sees("Say what you need it for.");
     oda.type("What you need it for", "I open the quay on Saturdays");
-    oda.day("Until the end of", Stage.today().plusDays(5).toString());
-    oda.press("Send the request");
-    oda.heading("My requests");
+    oda.day("To", Stage.today().plusDays(5).toString());
+    oda.press("Send request");
+    oda.heading("Your requests");
     oda.find("//article[.//h2[.='Quay Clock · Reader']]//*[.='decides now']");
     oda.axe();
     oda.open("/");
@@ -176,7 +176,7 @@ class SliceJourneyTest {
       lena.click("//a[.//b[.='Oda Brekke asks for Quay Clock']]");
       lena.heading("Oda Brekke asks for Quay Clock · Reader");
       // A letter that is typed into a field is text.
-      lena.type("A word to who asked", "yes, ny");
+      lena.type("Note to the requester", "yes, ny");
       lena.heading("Oda Brekke asks for Quay Clock · Reader");
       lena.press("Approve");
       lena.sees("Approved: Oda Brekke, Quay Clock · Reader.");
@@ -200,13 +200,13 @@ class SliceJourneyTest {
     ines.open("/desk/apps?find=quay+clock");
     ines.follow("Quay Clock");
     ines.follow("Reader");
-    ines.press("Give it");
-    ines.tick("all whom a filter fits");
-    ines.press("Write it as text");
+    ines.press("Grant access");
+    ines.tick("everyone who matches a filter");
+    ines.press("Edit as text");
     ines.type("Filter", "unit eq \"Ticketing\"");
     ines.sees("1 person holds it already.");
     ines.type(WHY, "All of the counter");
-    ines.press("Give it to");
+    ines.press("Grant access to");
     ines.find("//td[contains(., 'everyone whose unit is Ticketing')]");
     ines.type("Part of a name", "brekke");
     ines.click("//*[@role='row']//button[.='Brekke, Oda']");
@@ -254,11 +254,11 @@ class SliceJourneyTest {
     ines.press("End everything: ");
     ines.heading(departure);
     ines.sees("holdings ended");
-    ines.sees("Given by filters that still fit:");
+    ines.sees("Granted through filters that still match:");
     ines.axe();
     ines.follow(familyFirst);
     ines.sees("departed");
-    ines.follow("Slip of the departure");
+    ines.follow("Departure slip");
     ines.heading(departure);
   }
 
@@ -266,9 +266,9 @@ class SliceJourneyTest {
     ines.open("/desk/ledger");
     for (String act :
         new String[] {
-          "ran a departure", "ended access", "approved a request", "took a decision back",
-          "asked for access", "arranged a collection", "made a collection", "made a tile",
-          "gave an entitlement", "brought in an application"
+          "ran a departure", "ended access", "approved a request", "took back a decision",
+          "asked for access", "arranged a collection", "created a collection", "created a tile",
+          "granted access", "added an application"
         }) {
       ines.sees(act);
     }

@@ -20,7 +20,7 @@ class StaffJourneyTest {
   void aClerksMorningOnAPhone() {
     try (Browser phone = new Browser(390, 844)) {
       phone.signIn("oda.brekke");
-      phone.sees("Kept close");
+      phone.sees("Pinned");
       phone.axe();
       phone.fits();
       assertThat(
@@ -29,23 +29,23 @@ class StaffJourneyTest {
           .as("the ways stand where the thumb is")
           .isEqualTo(0L);
       // What is wanted often is kept close, and stays there.
-      menu(phone, "Payrow", "Keep close");
-      phone.find("//section[.//h2[starts-with(., 'Kept close')]]//a[.//b[.='Payrow']]");
-      phone.press("lines");
+      menu(phone, "Payrow", "Pin");
+      phone.find("//section[.//h2[starts-with(., 'Pinned')]]//a[.//b[.='Payrow']]");
+      phone.press("list");
       phone.open("/");
-      phone.find("//section[.//h2[starts-with(., 'Kept close')]]//a[.//b[.='Payrow']]");
+      phone.find("//section[.//h2[starts-with(., 'Pinned')]]//a[.//b[.='Payrow']]");
       phone.find("//button[.='lines'][@aria-pressed='true']");
       phone.fits();
       phone.axe();
       phone.press("tiles");
-      menu(phone, "Payrow", "Keep close no longer");
+      menu(phone, "Payrow", "Unpin");
       phone.until(
           "let go",
           () ->
               !phone
                   .script(
                       "return [...document.querySelectorAll('section')].some(s =>"
-                          + " s.innerText.startsWith('Kept close') && s.innerText.includes('Payrow'))")
+                          + " s.innerText.startsWith('Pinned') && s.innerText.includes('Payrow'))")
                   .equals(true));
       // By a nickname, and with a slip.
       phone.type("Type to find a tile; Enter opens the first", "rota");
@@ -60,7 +60,7 @@ class StaffJourneyTest {
       phone.sees("Sailing Plan");
       // Why, and whom to ask.
       menu(phone, "Farebox", "Why do I have this?");
-      phone.sees("Everybody has it whose unit is Ticketing.");
+      phone.sees("Everyone whose unit is Ticketing has it.");
       phone.sees("Lena Aho");
       phone.axe();
       phone.press("Close");
@@ -68,20 +68,20 @@ class StaffJourneyTest {
       phone.sees("You cannot hand it back yourself");
       phone.press("Close");
       menu(phone, "Refund Bench", "Report a problem");
-      phone.press("Report it");
+      phone.press("Report");
       phone.sees("Say what is wrong.");
       phone.type("What is wrong", "The list is empty on Sundays.");
-      phone.press("Report it");
-      phone.sees("has it on the docket");
+      phone.press("Report");
+      phone.sees("The answer comes by email");
       phone.press("Close");
-      phone.click("//nav//a[contains(., 'My requests')]");
+      phone.click("//nav//a[contains(., 'Your requests')]");
       phone.sees("The list is empty on Sundays.");
       phone.axe();
       phone.fits();
-      phone.press("It is well again");
-      phone.sees("taken back");
-      phone.click("//nav//a[contains(., 'What I hold')]");
-      phone.sees("opened last on");
+      phone.press("It works again");
+      phone.sees("withdrawn");
+      phone.click("//nav//a[contains(., 'Your access')]");
+      phone.sees("last used on");
       phone.axe();
       phone.fits();
     }
@@ -114,11 +114,11 @@ class StaffJourneyTest {
       browser.find("//*[@role='menu']");
       browser.keys(Keys.ENTER);
       browser.keys(Keys.ESCAPE);
-      browser.find("//section[.//h2[starts-with(., 'Kept close')]]//a[.//b[.='Many 417']]");
+      browser.find("//section[.//h2[starts-with(., 'Pinned')]]//a[.//b[.='Many 417']]");
       browser.axe();
       for (String name : new String[] {"ωρες", "распис", "المناوبات", "排班"}) {
         browser.type("Type to find a tile; Enter opens the first", name);
-        browser.sees("1 tile fits");
+        browser.sees("1 tile matches");
         browser.find(HITS + "//a[contains(@class, 'first')]");
       }
       browser.keys(Keys.ESCAPE);
@@ -126,7 +126,7 @@ class StaffJourneyTest {
       browser.keys("?");
       browser.sees("what can be done with a tile");
       browser.press("Close");
-      menu(browser, "Many 417", "Keep close no longer");
+      menu(browser, "Many 417", "Unpin");
     }
   }
 
@@ -135,18 +135,18 @@ class StaffJourneyTest {
   void aLinkOfOnesOwn() {
     try (Browser oda = new Browser();
         Browser emre = new Browser()) {
-      oda.signIn("oda.brekke").open("/bring");
-      oda.sees("You may keep links of your own to what is on the approved list.");
+      oda.signIn("oda.brekke").open("/suggest");
+      oda.sees("You can keep links of your own to anything on the approved list.");
       oda.axe();
       oda.fits();
-      oda.press("New link of my own");
+      oda.press("New link of your own");
       oda.type("Name", "Trains");
       oda.find("//*[@role='dialog']//input[@id='link-address']")
           .sendKeys("https://else.example/trains");
       oda.click("//*[@role='dialog']//button[@type='submit']");
       oda.sees("It is not on the approved list.");
       oda.axe();
-      oda.follow("Put it forward instead");
+      oda.follow("Suggest it instead");
       oda.until(
           "what was typed came along",
           () -> oda.field("Name of the app").getDomProperty("value").equals("Trains"));
@@ -157,19 +157,19 @@ class StaffJourneyTest {
       oda.click("//*[@role='dialog']//button[@type='submit']");
       oda.open("/");
       oda.find(
-          "//section[.//h2[starts-with(., 'Links of mine')]]"
+          "//section[.//h2[starts-with(., 'Your links')]]"
               + "//a[@href='https://trains.lowland.example/'][contains(@rel, 'noreferrer')]");
       oda.type("Type to find a tile; Enter opens the first", "lowland");
       oda.find(HITS + "//a[contains(@class, 'first')][.//b[.='Lowland Trains']]");
       oda.keys(Keys.ESCAPE);
       oda.click("//button[@aria-label='More about Lowland Trains']");
-      oda.click("//*[@role='menuitem'][.='Change it']");
-      oda.press("Take it away");
+      oda.click("//*[@role='menuitem'][.='Change']");
+      oda.press("Remove");
       oda.seesNot("Lowland Trains");
       // Whose unit may keep anything.
-      emre.signIn("emre.demir").open("/bring");
-      emre.sees("You may keep links of your own to anything.");
-      emre.press("New link of my own");
+      emre.signIn("emre.demir").open("/suggest");
+      emre.sees("You can keep links of your own to anything.");
+      emre.press("New link of your own");
       emre.type("Name", "Anything");
       emre.find("//*[@role='dialog']//input[@id='link-address']")
           .sendKeys("https://else.example/trains");
@@ -177,8 +177,8 @@ class StaffJourneyTest {
       emre.seesNot("Only you see it.");
       emre.open("/");
       emre.find("//a[@href='https://else.example/trains']");
-      menu(emre, "Anything", "Change it");
-      emre.press("Take it away");
+      menu(emre, "Anything", "Change");
+      emre.press("Remove");
       emre.seesNot("else.example");
     }
   }
@@ -198,7 +198,7 @@ class StaffJourneyTest {
               "Another"
                   .equals(
                       oda.asked("/api/my/unsent/put%20forward", "form => form.fields.name ?? ''")));
-      oda.open("/bring");
+      oda.open("/suggest");
       oda.until(
           "it is there again",
           () -> "Another".equals(oda.field("Name of the app").getDomProperty("value")));
@@ -210,25 +210,25 @@ class StaffJourneyTest {
       emre.sees("Also yours");
       oda.type("Type to find a tile; Enter opens the first", "knot");
       ines.signIn("ines.roth").open("/desk/docket");
-      ines.click("//a[.//*[.='2 put the same app forward'] and .//b[contains(., 'Knot')]]");
+      ines.click("//a[.//*[.='2 suggest the same app'] and .//b[contains(., 'Knot')]]");
       ines.sees("For: The deck crews.");
       ines.sees("For: The yard.");
       ines.axe();
       ines.type("Name", "Knot Counter");
       ines.type("One line on what it is for", "Knots tied today");
-      ines.type("What you say to who put it forward", "Good idea.");
-      ines.press("Let it in, for 2 people");
+      ines.type("Note to whoever suggested it", "Good idea.");
+      ines.press("Accept, for 2 people");
       // It comes by itself, and what was typed stays.
       oda.find(HITS + "//a[contains(@class, 'first')][.//b[.='Knot Counter']]");
       assertThat(oda.field("Type to find a tile; Enter opens the first").getDomProperty("value"))
           .isEqualTo("knot");
       emre.find("//a[.//b[.='Knot Counter']][.//*[.='new']]");
       assertThat(Stage.get().mail("oda.brekke@ternsound.example", "Knot Counter").text())
-          .contains("is let in");
-      oda.open("/bring");
+          .contains("has been accepted");
+      oda.open("/suggest");
       oda.sees("Good idea.");
-      ines.open("/desk/brought");
-      ines.sees("put forward by 2");
+      ines.open("/desk/suggestions");
+      ines.sees("suggested by 2");
       ines.axe();
       ines.fits();
       String app =
@@ -240,13 +240,13 @@ class StaffJourneyTest {
   }
 
   private static void forward(Browser who, String name, String whom) {
-    who.open("/bring");
+    who.open("/suggest");
     who.type("Name of the app", name);
     who.find("//input[@id='forward-address']").sendKeys("https://knots.tally.example/app");
     who.type("Who needs it", whom);
     who.type("What for", "We count them on paper.");
-    who.press("Put an app forward");
-    who.sees("It is put forward.");
+    who.press("Suggest an app");
+    who.sees("Your suggestion is sent.");
     who.sees(name);
   }
 
@@ -273,7 +273,7 @@ class StaffJourneyTest {
       // Given: it comes by itself, and says that it is new.
       oda.find("//a[.//b[.='Berthboard']][.//*[.='new']]");
       menu(oda, "Berthboard", "Why do I have this?");
-      oda.sees("It was given to you. By Ines Roth");
+      oda.sees("It was granted to you. By Ines Roth");
       oda.sees("For the quay.");
       oda.press("Hand it back");
       oda.sees("You no longer hold Berthboard · Viewer");
@@ -291,9 +291,9 @@ class StaffJourneyTest {
       oda.follow("Ask for berthboard");
       oda.click("//a[.//b[.='Berthboard · Viewer']]");
       oda.type("What you need it for", "For the quay again.");
-      oda.press("Send the request");
+      oda.press("Send request");
       oda.sees("Berthboard · Viewer");
-      oda.press("Withdraw it");
+      oda.press("Withdraw");
       oda.sees("withdrawn");
     }
   }
@@ -303,28 +303,28 @@ class StaffJourneyTest {
   void aSharedDevice() {
     try (Browser bridge = new Browser()) {
       bridge.signIn("oda.brekke").open("/holdings").sees("Crewsheet · Viewer");
-      bridge.open("/").sees("Kept close");
+      bridge.open("/").sees("Pinned");
       assertThat(kept(bridge)).isEmpty();
       bridge.press("Sign out");
-      bridge.sees("Sign-in name or mail address");
+      bridge.sees("Sign-in name or email address");
       assertThat(kept(bridge)).isEmpty();
       bridge.script("history.back()");
-      bridge.sees("Sign-in name or mail address");
-      assertThat(bridge.text()).doesNotContain("Kept close", "Crewsheet · Viewer", "Hello");
+      bridge.sees("Sign-in name or email address");
+      assertThat(bridge.text()).doesNotContain("Pinned", "Crewsheet · Viewer", "Hello");
       bridge.signIn("lena.aho").sees("Also yours");
-      assertThat(bridge.text()).doesNotContain("Kept close", "Wind today");
+      assertThat(bridge.text()).doesNotContain("Pinned", "Wind today");
       bridge.press("Sign out");
-      bridge.sees("Sign-in name or mail address");
+      bridge.sees("Sign-in name or email address");
       // On one's own device the front page stays, until one signs out.
-      bridge.tick("This device is mine alone");
+      bridge.tick("Only I use this device");
       bridge.axe();
-      bridge.type("Sign-in name or mail address", "oda.brekke");
+      bridge.type("Sign-in name or email address", "oda.brekke");
       bridge.type("Password", eleutheria.demo.LoadDemo.PASSWORD);
       bridge.press("Sign in");
-      bridge.sees("Kept close");
+      bridge.sees("Pinned");
       bridge.until("it is kept", () -> kept(bridge).contains("Kept") || !kept(bridge).isEmpty());
       bridge.press("Sign out");
-      bridge.sees("Sign-in name or mail address");
+      bridge.sees("Sign-in name or email address");
       assertThat(kept(bridge)).isEmpty();
     }
   }
@@ -355,11 +355,11 @@ class StaffJourneyTest {
         Browser own = new Browser(390, 844).at(line.address());
         Browser shared = new Browser().at(line.address())) {
       own.open("/sign-in");
-      own.tick("This device is mine alone");
-      own.type("Sign-in name or mail address", "oda.brekke");
+      own.tick("Only I use this device");
+      own.type("Sign-in name or email address", "oda.brekke");
       own.type("Password", eleutheria.demo.LoadDemo.PASSWORD);
       own.press("Sign in");
-      own.sees("Kept close");
+      own.sees("Pinned");
       shared.signIn("lena.aho").sees("Also yours");
       for (Browser browser : new Browser[] {own, shared}) {
         browser.later(
@@ -374,11 +374,11 @@ class StaffJourneyTest {
       line.cut();
       own.open("/");
       own.sees("There is no network. This is your front page as it was");
-      own.sees("Kept close");
+      own.sees("Pinned");
       own.type("Type to find a tile; Enter opens the first", "crew");
       own.find(HITS + "//a[contains(@class, 'first')][.//b[.='Crewsheet']]");
       own.keys(Keys.ENTER);
-      own.sees("Crewsheet cannot be opened without network");
+      own.sees("Crewsheet cannot be opened without a network");
       own.axe();
       shared.open("/");
       shared.sees("The server does not answer.");
@@ -386,7 +386,7 @@ class StaffJourneyTest {
       line.mend();
       own.open("/");
       own.seesNot("There is no network");
-      own.sees("Kept close");
+      own.sees("Pinned");
     }
   }
 }

@@ -119,6 +119,7 @@ final class Stage {
                   "--eleutheria.mailroom=http://127.0.0.1:" + mailroom.pagePort(),
                   "--eleutheria.secret=a secret for journeys that is long enough",
                   "--eleutheria.zone=Europe/Oslo",
+                  "--eleutheria.locale=en-GB",
                   "--eleutheria.organisation=Tern Sound Ferries");
       return new Stage(base, mailroom, files, server);
     } catch (IOException e) {

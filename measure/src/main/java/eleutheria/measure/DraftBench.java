@@ -136,7 +136,8 @@ final class DraftBench {
   private static List<UUID> roles(Server.Signed steward, UUID owner) throws Exception {
     List<Map<String, Object>> roles = new ArrayList<>();
     for (int i = 0; i < 10; i++) {
-      roles.add(Map.of("name", "Role " + i, "line", "", "weight", "LIGHT", "requestable", false));
+      roles.add(
+          Map.of("name", "Role " + i, "line", "", "sensitivity", "LOW", "requestable", false));
     }
     String app =
         result(
@@ -153,8 +154,8 @@ final class DraftBench {
                         "key",
                         "hue",
                         "tide",
-                        "weight",
-                        "LIGHT",
+                        "sensitivity",
+                        "LOW",
                         "contact",
                         ""),
                     "address",

@@ -73,7 +73,7 @@ final class EngineBench {
     explain();
     for (int round = 0; round < rounds; round++) {
       say("round %d of %d".formatted(round + 1, rounds));
-      questions();
+      queries();
       states();
     }
     changes();
@@ -241,11 +241,11 @@ final class EngineBench {
     sql.explain("primary-key", folder, person);
   }
 
-  // ---- questions
+  // ---- queries
 
   private static final int MANY = 20_000;
 
-  private void questions() throws Exception {
+  private void queries() throws Exception {
     Snapshot state = engine.now();
     int people = size.people();
     int[] asked = random.ints(MANY, 0, people).toArray();
@@ -336,7 +336,7 @@ final class EngineBench {
     results.round("threads", together(state, asked, 2) / together(state, asked, 1));
   }
 
-  /** Questions a second. */
+  /** Queries a second. */
   private static double together(Snapshot state, int[] asked, int threads) throws Exception {
     CountDownLatch ready = new CountDownLatch(threads);
     CountDownLatch go = new CountDownLatch(1);
@@ -620,7 +620,7 @@ final class EngineBench {
         "load and build", set, "stream", Goal.atMost(1.6), "load and build", "stream again");
     results.ratio("build alone", set, "stream", Goal.atMost(0.3), "build", "stream");
     results.ratio(
-        "as of a past moment, first question",
+        "as of a past moment, first query",
         set,
         "load and build",
         Goal.atMost(3),

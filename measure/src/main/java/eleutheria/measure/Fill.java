@@ -52,7 +52,7 @@ final class Fill implements Crowd.Taker {
         "(@a, name"
             + TIMES
             + ", application_id = unhex(@a), line = '', picture = 'key', hue = 'tide',"
-            + " weight = 'light', contact = ''");
+            + " sensitivity = 'low', contact = ''");
     COLUMNS.put("application_state", "(@a, state" + TIMES + ", application_id = unhex(@a)");
     COLUMNS.put("way_in", "(@a, address" + TIMES + ", application_id = unhex(@a), way = 'link'");
     COLUMNS.put(
@@ -60,7 +60,7 @@ final class Fill implements Crowd.Taker {
         "(@a, @b, name"
             + TIMES
             + ", entitlement_id = unhex(@a), application_id = unhex(@b), line = '',"
-            + " weight = 'light', requestable = 1");
+            + " sensitivity = 'low', requestable = 1");
     COLUMNS.put(
         "given",
         "(@a, @p, @g, filter, @e, source"

@@ -101,7 +101,7 @@ final class HoldingsBench {
     median(steward, "/api/session/alive");
     results.round("H", median(steward, "/api/session/alive"));
     String screen = "/api/holdings/map?size=40&width=40";
-    // Another question each time, of which nothing has been worked out.
+    // Another query each time, of which nothing has been worked out.
     double[] cold = new double[10];
     for (int i = 0; i < cold.length; i++) {
       cold[i] = steward.timed(screen + "&endsBefore=" + LocalDate.of(2031 + round, 1, 1 + i));
@@ -148,7 +148,7 @@ final class HoldingsBench {
 
   private void tell(int size) {
     results.ratio("map, first screen of 40 × 40", set, "H", Goal.atMost(4), "screen", "H");
-    results.ratio("the same of a question not asked before", set, "H", null, "cold screen", "H");
+    results.ratio("the same of a query not asked before", set, "H", null, "cold screen", "H");
     results.ratio(
         "a row of %,d people opened, what is seen in its middle".formatted(size),
         set,
@@ -157,7 +157,7 @@ final class HoldingsBench {
         "opened",
         "H");
     results.ratio(
-        "two past days compared, first question",
+        "two past days compared, first query",
         set,
         "as-of builds",
         Goal.atMost(2),

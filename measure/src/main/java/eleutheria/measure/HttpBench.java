@@ -64,20 +64,20 @@ final class HttpBench {
       System.out.printf(
           "  the portal of a person with %d tiles is %,d bytes%n",
           TILES, front.toString().length());
-      Map<String, Asked> questions = new LinkedHashMap<>();
+      Map<String, Asked> queries = new LinkedHashMap<>();
       String person = who.staff().toString();
-      questions.put("nothing", new Asked(staff, "/api/session/alive"));
-      questions.put("portal answer of 60 tiles", new Asked(staff, "/api/front"));
-      questions.put(
+      queries.put("nothing", new Asked(staff, "/api/session/alive"));
+      queries.put("portal answer of 60 tiles", new Asked(staff, "/api/front"));
+      queries.put(
           "first page of holders",
           new Asked(steward, "/api/entitlements/" + mostHeld() + "/holders?limit=50"));
-      questions.put(
+      queries.put(
           "grounds", new Asked(steward, "/api/people/" + person + "/holdings/" + roles.getFirst()));
-      for (Asked asked : questions.values()) {
+      for (Asked asked : queries.values()) {
         asked.signed().get(asked.path());
       }
-      measure(questions);
-      signIns(questions.get("portal answer of 60 tiles"));
+      measure(queries);
+      signIns(queries.get("portal answer of 60 tiles"));
       memory(steward, person);
     } finally {
       server.stop();
@@ -125,16 +125,16 @@ final class HttpBench {
 
   // ---- answers
 
-  private void measure(Map<String, Asked> questions) throws Exception {
+  private void measure(Map<String, Asked> queries) throws Exception {
     for (int parallel : PARALLEL) {
-      for (Map.Entry<String, Asked> each : questions.entrySet()) {
+      for (Map.Entry<String, Asked> each : queries.entrySet()) {
         ask(each.getValue(), parallel, 1_500);
       }
     }
     for (int round = 0; round < rounds; round++) {
       System.out.printf("  HTTP round %d of %d%n", round + 1, rounds);
       for (int parallel : PARALLEL) {
-        for (Map.Entry<String, Asked> each : questions.entrySet()) {
+        for (Map.Entry<String, Asked> each : queries.entrySet()) {
           Sampled sampled = ask(each.getValue(), parallel, 20_000 / rounds + 1);
           String name = each.getKey() + " " + parallel;
           results.round(name, Timing.percentile(sampled.times(), 0.5));
@@ -144,10 +144,10 @@ final class HttpBench {
       }
       results.round("pk beside HTTP", Timing.median(2_000, i -> sql.rows("primary-key", i)));
     }
-    tell(questions);
+    tell(queries);
   }
 
-  private void tell(Map<String, Asked> questions) {
+  private void tell(Map<String, Asked> queries) {
     double[] h = results.rounds("nothing 1");
     results.tell(
         "an empty answer over HTTP, one client (H)",
@@ -162,7 +162,7 @@ final class HttpBench {
         "answers a second",
         Goal.atLeast(3_000),
         results.rounds("nothing 16 rate"));
-    for (String name : questions.keySet()) {
+    for (String name : queries.keySet()) {
       if (name.equals("nothing")) {
         continue;
       }
@@ -371,7 +371,7 @@ final class HttpBench {
         Goal.atMost(1_500),
         bytes / (1 << 20));
     results.tell(
-        "holdings as of a past day over HTTP, first question",
+        "holdings as of a past day over HTTP, first query",
         set,
         "ms",
         null,

@@ -24,7 +24,7 @@ import org.flywaydb.core.Flyway;
 import tools.jackson.databind.JsonNode;
 
 /**
- * A file of everyone, dropped, looked at and brought in over HTTP, against a bare JDBC batch that
+ * A file of everyone, dropped, looked at and imported over HTTP, against a bare JDBC batch that
  * writes the very same rows into the very same tables and knows nothing.
  */
 final class ImportBench {
@@ -54,7 +54,7 @@ final class ImportBench {
           new Server(FROM).withLink(Files.createTempDirectory("bench").resolve("first-steward"));
       server.start();
       try {
-        results.round("import", bringIn(steward(server), results::round));
+        results.round("import", importFile(steward(server), results::round));
       } finally {
         server.stop();
       }
@@ -113,7 +113,7 @@ final class ImportBench {
                       failed.set(e);
                     }
                   });
-      bringIn(steward, (part, nanos) -> {});
+      importFile(steward, (part, nanos) -> {});
       over.set(true);
       reader.join();
       if (failed.get() != null) {
@@ -183,7 +183,8 @@ final class ImportBench {
     return steward;
   }
 
-  private double bringIn(Server.Signed steward, BiConsumer<String, Double> part) throws Exception {
+  private double importFile(Server.Signed steward, BiConsumer<String, Double> part)
+      throws Exception {
     byte[] file = file().getBytes(StandardCharsets.UTF_8);
     long begun = System.nanoTime();
     JsonNode dropped = steward.drop("/api/deliveries", "sourceName", "Staff office", file);
@@ -195,7 +196,7 @@ final class ImportBench {
     }
     long seen = System.nanoTime();
     steward.post(
-        path + "/bring-in",
+        path + "/import",
         Map.of("digest", preview.path("digest").asString(), "leaveOutBad", false, "invite", false));
     long done = System.nanoTime();
     part.accept("drop", (double) (there - begun));

@@ -169,7 +169,7 @@ public final class AuthorityJudge {
       case FactKey.SeparationRule k -> false;
       case FactKey.Excepted k -> false;
       case FactKey.Brand k -> false;
-      case FactKey.Bringing k -> false;
+      case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;
       case FactKey.Front k -> false;
       case FactKey.FrontRank k -> false;
@@ -254,8 +254,7 @@ public final class AuthorityJudge {
           Problem.invalid(
               LAST,
               "",
-              "Nobody who can sign in would hold every power any more. Give somebody else the"
-                  + " mandate “Steward” first."));
+              "Nobody who can sign in would hold every power. Give someone else the mandate “Steward” first."));
     }
   }
 
@@ -389,7 +388,7 @@ public final class AuthorityJudge {
       problems.add(
           Problem.forbidden(
               "own-gain",
-              "This would give you the mandate “%s”; somebody else has to do that."
+              "This would give you the mandate “%s”; someone else has to do that."
                   .formatted(terms.name())));
     }
   }
@@ -414,8 +413,7 @@ public final class AuthorityJudge {
         problems.add(
             Problem.forbidden(
                 "power-lacked",
-                "Its owner could do things with it that you may not do yourself, so you cannot"
-                    + " make anybody its owner."));
+                "Its owner could do things with it that you may not do yourself, so you cannot make anyone its owner."));
       }
     }
   }
@@ -466,7 +464,7 @@ public final class AuthorityJudge {
       problems.add(
           Problem.forbidden(
               "own-gain",
-              "This would make you the manager of %s whose access you may not see; somebody else"
+              "This would make you the manager of %s whose access you may not see; someone else"
                       .formatted(people == 1 ? "1 person" : people + " people")
                   + " has to do that."));
     }

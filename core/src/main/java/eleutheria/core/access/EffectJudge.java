@@ -8,7 +8,7 @@ import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
@@ -45,7 +45,7 @@ public final class EffectJudge {
           boolean filling =
               right == Outcome.Right.AS_GROUP_OWNER
                   && entitlement != null
-                  && entitlement.role().weight() != Weight.HEAVY;
+                  && entitlement.role().sensitivity() != Sensitivity.HIGH;
           if (!filling) {
             outside(moment, before, Power.ACCESS_GIVE, id, people).ifPresent(problems::add);
           }

@@ -79,7 +79,7 @@ final class EffectMoments {
       case FactKey.SeparationRule k -> false;
       case FactKey.Excepted k -> false;
       case FactKey.Brand k -> false;
-      case FactKey.Bringing k -> false;
+      case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;
       case FactKey.Front k -> false;
       case FactKey.FrontRank k -> false;

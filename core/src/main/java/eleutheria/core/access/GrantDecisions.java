@@ -64,7 +64,7 @@ public final class GrantDecisions {
       return Outcome.refused(missing(Power.ACCESS_GIVE));
     }
     List<Problem> problems = new ArrayList<>();
-    if (app.state() == ApplicationState.RETIRED || app.state() == ApplicationState.BARRED) {
+    if (app.state() == ApplicationState.RETIRED || app.state() == ApplicationState.BLOCKED) {
       problems.add(
           Problem.invalid("grant.app", "", "%s is %s.".formatted(app.name(), app.state().word())));
     }
@@ -83,13 +83,13 @@ public final class GrantDecisions {
     }
     if (reason.isBlank()) {
       problems.add(
-          Problem.invalid(
-              "grant.no-reason", "reason", "A grant has a reason, for who asks later."));
+          Problem.invalid("grant.no-reason", "reason", "Give a reason; it is kept in the ledger."));
     }
     AppDecisions.length(problems, "reason", reason, LONGEST_REASON);
     Set<FactValue.Subject> all = new LinkedHashSet<>(subjects);
     if (all.isEmpty()) {
-      problems.add(Problem.invalid("grant.nobody", "subjects", "Nobody is named."));
+      problems.add(
+          Problem.invalid("grant.nobody", "subjects", "Choose at least one person or group."));
     }
     all.forEach(subject -> problems.addAll(subjectProblems(moment, access, id, subject)));
     if (!problems.isEmpty()) {
@@ -176,7 +176,7 @@ public final class GrantDecisions {
             Problem.invalid(
                 "grant.there",
                 "subjects",
-                "It is given to %s by hand already, since %s; its end can be moved there."
+                "%s has been granted it already, since %s; change the last day of that grant instead."
                     .formatted(name, grant.from().atZone(moment.zone()).toLocalDate())));
       }
     }
@@ -198,7 +198,7 @@ public final class GrantDecisions {
     List<ObjectId> objects = new ArrayList<>();
     Edits edits = moment.edits();
     if (ids.isEmpty() && places.isEmpty()) {
-      problems.add(Problem.invalid("grant.none", "grants", "No ground is named."));
+      problems.add(Problem.invalid("grant.none", "grants", "Choose at least one ground."));
     }
     for (GrantId id : new LinkedHashSet<>(ids)) {
       Optional<Grant> grant = access.grant(id);
@@ -225,7 +225,7 @@ public final class GrantDecisions {
     }
     if (reason.isBlank()) {
       problems.add(
-          Problem.invalid("grant.no-reason", "reason", "An end has a reason, for who asks later."));
+          Problem.invalid("grant.no-reason", "reason", "Give a reason; it is kept in the ledger."));
     }
     AppDecisions.length(problems, "reason", reason, LONGEST_REASON);
     if (!problems.isEmpty()) {
@@ -296,7 +296,8 @@ public final class GrantDecisions {
             Problem.Kind.STALE, "grant.ended", id.text(), "That grant has ended already.");
       }
       if (spell.from().isAfter(moment.at())) {
-        return Problem.invalid("grant.to-come", "grants", "That grant begins in a moment only.");
+        return Problem.invalid(
+            "grant.to-come", "grants", "That grant takes effect in a moment; try again then.");
       }
     }
     return Problem.absent("grant");

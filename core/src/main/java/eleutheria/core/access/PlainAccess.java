@@ -39,12 +39,12 @@ import org.jspecify.annotations.Nullable;
  * Who is entitled to what at one moment, in plain collections; never changes once built.
  *
  * <p>Structure: the grants in force by entitlement, by person and by group; everything else is
- * derived at the first question and kept. {@link Reference} says the same word for word and judges
+ * derived at the first query and kept. {@link Reference} says the same word for word and judges
  * this one over random histories.
  *
- * <p>Cost: building is linear in the grants ever made; the first question about an entitlement
- * costs its subjects' members, later ones a lookup. It stands behind what is only tried: drafts,
- * effects, tests. What is asked of the state as it is, the engine answers.
+ * <p>Cost: building is linear in the grants ever made; the first query about an entitlement costs
+ * its subjects' members, later ones a lookup. It stands behind what is only tried: drafts, effects,
+ * tests. What is asked of the state as it is, the engine answers.
  */
 final class PlainAccess implements AccessView {
   private final Reference reference;

@@ -25,7 +25,7 @@ import java.util.function.Predicate;
  * The definitions of access, word for word, on the facts themselves at one moment.
  *
  * <p>It is meant to be read beside the definitions and believed, not to be fast: whatever answers
- * quicker is judged by it over random histories. It keeps nothing between questions.
+ * quicker is judged by it over random histories. It keeps nothing between queries.
  *
  * <ul>
  *   <li>{@code members*(g, t)}: people in g directly, through any chain, or by filter. Cycles are

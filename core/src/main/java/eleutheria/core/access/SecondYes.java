@@ -11,7 +11,7 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import java.util.ArrayList;
@@ -45,7 +45,7 @@ public final class SecondYes {
             problems.add(
                 Problem.forbidden(
                     CODE,
-                    "This loosens the rule “%s” for something heavy, which needs somebody else’s yes. Make it a draft, and ask."
+                    "This loosens the rule “%s” for something of high sensitivity, which needs a second person’s approval. Make it a draft, and ask."
                         .formatted(name))));
     return problems;
   }
@@ -114,7 +114,7 @@ public final class SecondYes {
             lasting != null
                 && ((lasting.one().contains(one) && lasting.other().contains(other))
                     || (lasting.one().contains(other) && lasting.other().contains(one)));
-        if (!kept && (heavy(moment, one) || heavy(moment, other))) {
+        if (!kept && (high(moment, one) || high(moment, other))) {
           return true;
         }
       }
@@ -122,12 +122,12 @@ public final class SecondYes {
     return false;
   }
 
-  private static boolean heavy(Moment moment, EntitlementId id) {
+  private static boolean high(Moment moment, EntitlementId id) {
     return AccessView.at(moment)
         .apps()
         .entitlement(id)
         .map(Entitlement::role)
-        .filter(role -> role.weight() == Weight.HEAVY)
+        .filter(role -> role.sensitivity() == Sensitivity.HIGH)
         .isPresent();
   }
 }

@@ -68,7 +68,7 @@ public final class SeparationDecisions {
     }
     String name = wanted.name().strip();
     if (name.isEmpty()) {
-      problems.add(Problem.invalid("rule.no-name", "name", "A rule has a name."));
+      problems.add(Problem.invalid("rule.no-name", "name", "Give the rule a name."));
     }
     length(problems, "name", name, LONGEST_NAME);
     if (rules.rules().stream()
@@ -79,8 +79,7 @@ public final class SeparationDecisions {
     }
     if (wanted.why().isBlank()) {
       problems.add(
-          Problem.invalid(
-              "rule.no-why", "why", "A rule says what could be done with both in one hand."));
+          Problem.invalid("rule.no-why", "why", "Say what one person could do with both."));
     }
     length(problems, "why", wanted.why(), LONGEST_TEXT);
     length(problems, "reason", reason, LONGEST_TEXT);
@@ -116,10 +115,11 @@ public final class SeparationDecisions {
       Set<EntitlementId> set = first ? wanted.one() : wanted.other();
       String field = first ? "one" : "other";
       if (set.isEmpty()) {
-        problems.add(Problem.invalid("rule.empty", field, "Each side names an entitlement."));
+        problems.add(
+            Problem.invalid("rule.empty", field, "Choose at least one entitlement on each side."));
       } else if (set.size() > MOST) {
         problems.add(
-            Problem.invalid("rule.many", field, "At most %d entitlements fit.".formatted(MOST)));
+            Problem.invalid("rule.many", field, "At most %d entitlements.".formatted(MOST)));
       }
     }
     if (Stream.concat(wanted.one().stream(), wanted.other().stream())
@@ -136,7 +136,7 @@ public final class SeparationDecisions {
                     Problem.invalid(
                         "rule.overlap",
                         "other",
-                        "%s stands on both sides; nobody could hold it.".formatted(e.title()))));
+                        "%s is on both sides; nobody could hold it.".formatted(e.title()))));
   }
 
   /** Ends a rule; its exceptions end with it. */
@@ -149,7 +149,8 @@ public final class SeparationDecisions {
     }
     List<Problem> problems = new ArrayList<>();
     if (reason.isBlank()) {
-      problems.add(Problem.invalid("rule.no-reason", "reason", "That a rule ends has a reason."));
+      problems.add(
+          Problem.invalid("rule.no-reason", "reason", "Give a reason; it is kept in the ledger."));
     }
     length(problems, "reason", reason, LONGEST_TEXT);
     if (!problems.isEmpty()) {
@@ -203,7 +204,8 @@ public final class SeparationDecisions {
     List<Problem> problems = new ArrayList<>();
     if (conflict.person().equals(moment.authority().person())) {
       problems.add(
-          Problem.forbidden("own-gain", "Someone else excepts you from a rule, not you yourself."));
+          Problem.forbidden(
+              "own-gain", "You cannot except yourself from a rule; ask someone else."));
     }
     if (!rule.get().terms().one().contains(conflict.one())
         || !rule.get().terms().other().contains(conflict.other())) {
@@ -217,10 +219,12 @@ public final class SeparationDecisions {
           Problem.invalid(
               "exception.long",
               "until",
-              "An exception lasts a year at the most; then look again."));
+              "An exception lasts at most a year; then it is looked at again."));
     }
     if (reason.isBlank()) {
-      problems.add(Problem.invalid("exception.no-reason", "reason", "An exception has a reason."));
+      problems.add(
+          Problem.invalid(
+              "exception.no-reason", "reason", "Give a reason; it is kept with the exception."));
     }
     length(problems, "reason", reason, LONGEST_TEXT);
     if (!problems.isEmpty()) {
@@ -238,8 +242,7 @@ public final class SeparationDecisions {
 
   private static void length(List<Problem> problems, String field, String text, int most) {
     if (text.length() > most) {
-      problems.add(
-          Problem.invalid("too-long", field, "At most %d characters fit.".formatted(most)));
+      problems.add(Problem.invalid("too-long", field, "At most %d characters.".formatted(most)));
     }
   }
 

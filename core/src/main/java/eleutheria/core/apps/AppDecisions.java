@@ -36,7 +36,10 @@ public final class AppDecisions {
 
   /** One wanted entitlement of a new application. */
   public record WantedRole(
-      String name, String line, eleutheria.core.facts.Weight weight, boolean requestable) {}
+      String name,
+      String line,
+      eleutheria.core.facts.Sensitivity sensitivity,
+      boolean requestable) {}
 
   private static AppsView apps(Moment moment) {
     return AppsView.of(moment.facts(), moment.directory(), moment.at());
@@ -87,7 +90,11 @@ public final class AppDecisions {
       edits.put(
           new FactKey.Entitlement(entitlement),
           new FactValue.Role(
-              id, role.name().strip(), role.line().strip(), role.weight(), role.requestable()));
+              id,
+              role.name().strip(),
+              role.line().strip(),
+              role.sensitivity(),
+              role.requestable()));
     }
     return Outcome.done(Act.of(ActName.APP_PROPOSE, id), edits.list(), id);
   }
@@ -205,7 +212,7 @@ public final class AppDecisions {
     List<Problem> problems = new ArrayList<>();
     boolean possible =
         switch (wanted) {
-          case PROPOSED, BARRED -> false;
+          case PROPOSED, BLOCKED -> false;
           case OPEN -> base == ApplicationState.PROPOSED || base == ApplicationState.PAUSED;
           case PAUSED -> base == ApplicationState.OPEN;
           case RETIRED -> base != ApplicationState.RETIRED;
@@ -249,7 +256,8 @@ public final class AppDecisions {
     return Owners.set(moment, id, ActName.APP_OWNERS, current, base, owners);
   }
 
-  public static Outcome<EntitlementId> addRole(Moment moment, ApplicationId id, WantedRole wanted) {
+  public static Outcome<EntitlementId> addEntitlement(
+      Moment moment, ApplicationId id, WantedRole wanted) {
     Outcome<Application> found = editable(moment, apps(moment), id);
     if (found instanceof Outcome.Refused<Application> refused) {
       return Outcome.refused(refused.problems());
@@ -268,13 +276,13 @@ public final class AppDecisions {
             id,
             wanted.name().strip(),
             wanted.line().strip(),
-            wanted.weight(),
+            wanted.sensitivity(),
             wanted.requestable()));
     return Outcome.done(
         Act.of(ActName.APP_ENTITLEMENT, id, entitlement), edits.list(), entitlement);
   }
 
-  public static Outcome<EntitlementId> changeRole(
+  public static Outcome<EntitlementId> changeEntitlement(
       Moment moment, EntitlementId id, FactValue.Role base, WantedRole wanted) {
     AppsView apps = apps(moment);
     Optional<Entitlement> role = apps.entitlement(id);
@@ -302,7 +310,7 @@ public final class AppDecisions {
             app.id(),
             wanted.name().strip(),
             wanted.line().strip(),
-            wanted.weight(),
+            wanted.sensitivity(),
             wanted.requestable()));
     return Outcome.done(Act.of(ActName.APP_ENTITLEMENT, app.id(), id), edits.list(), id);
   }
@@ -331,7 +339,7 @@ public final class AppDecisions {
         p.line().strip(),
         p.picture(),
         p.hue(),
-        p.weight(),
+        p.sensitivity(),
         p.contact().strip(),
         p.nicknames().stream()
             .map(String::strip)

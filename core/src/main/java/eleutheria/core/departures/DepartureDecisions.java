@@ -72,7 +72,7 @@ public final class DepartureDecisions {
     if (reason.isBlank()) {
       problems.add(
           Problem.invalid(
-              "departure.no-reason", "reason", "A departure has a reason, for who asks later."));
+              "departure.no-reason", "reason", "Give a reason; it is kept in the ledger."));
     }
     AppDecisions.length(problems, "reason", reason, GrantDecisions.LONGEST_REASON);
     if (!problems.isEmpty()) {

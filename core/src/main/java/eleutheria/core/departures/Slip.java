@@ -12,7 +12,7 @@ import java.util.List;
 /**
  * What a departure came to, step by step.
  *
- * @param grants ended: what was given to the person alone
+ * @param grants ended: what was granted directly alone
  * @param memberships ended: listed groups that the person was in
  * @param mandates ended: administrative roles
  * @param lost every entitlement that the person held and holds no more

@@ -51,10 +51,13 @@ public final class AttributeDecisions {
     } else if (current == null && directory.schema().field(name).isPresent()) {
       problems.add(
           Problem.invalid(
-              "attribute.taken", "name", "Names are the same in upper and lower case."));
+              "attribute.taken",
+              "name",
+              "That name exists already; upper and lower case count as the same."));
     }
     if (wanted.label().isBlank() || wanted.label().length() > 60) {
-      problems.add(Problem.invalid("attribute.label", "label", "A label has 1 to 60 characters."));
+      problems.add(
+          Problem.invalid("attribute.label", "label", "A label needs 1 to 60 characters."));
     }
     if (wanted.source() != null && !directory.sources().containsKey(wanted.source())) {
       problems.add(Problem.invalid("attribute.source", "source", "There is no such source."));

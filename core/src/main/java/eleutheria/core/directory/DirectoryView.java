@@ -50,7 +50,7 @@ import org.jspecify.annotations.Nullable;
  * People, groups and mandates as they are at one moment; never changes once built.
  *
  * <p>Structure: maps of small records, one a thing. What is seldom asked (order by name, who is in
- * what, sign-in names) is worked out at the first question and kept. A later state is made from an
+ * what, sign-in names) is worked out at the first query and kept. A later state is made from an
  * earlier one by building again only the things that the moves are about ({@link #after}), or whose
  * facts have begun or ended by themselves since ({@link #later}).
  *

@@ -48,7 +48,7 @@ public final class ErasureDecisions {
           Problem.invalid(
               "erase.not-departed",
               "",
-              "Only the data of somebody who has departed can be erased. Run the departure first."));
+              "Only the data of someone who has departed can be erased. Run the departure first."));
     }
     if (reason.isBlank()) {
       problems.add(

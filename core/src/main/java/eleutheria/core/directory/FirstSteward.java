@@ -62,7 +62,8 @@ public final class FirstSteward {
               "A sign-in name has up to 80 letters, digits, “.”, “_”, “-” or “@”."));
     }
     if (!mail.isBlank() && !mail.strip().matches("[^\\s@]+@[^\\s@]+")) {
-      problems.add(Problem.invalid("mail", "mail", "A mail address reads name@example.org."));
+      problems.add(
+          Problem.invalid("mail", "mail", "An email address looks like name@example.org."));
     }
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
@@ -88,7 +89,7 @@ public final class FirstSteward {
 
   private static void required(List<Problem> problems, String field, String value) {
     if (value.isBlank() || value.length() > 80) {
-      problems.add(Problem.invalid("required", field, "1 to 80 characters are needed here."));
+      problems.add(Problem.invalid("required", field, "1 to 80 characters."));
     }
   }
 }

@@ -111,7 +111,8 @@ public final class GroupDecisions {
           Problem.invalid("membership.over", "until", "The last day " + until + " is past."));
     }
     if (members.isEmpty()) {
-      problems.add(Problem.invalid("membership.nobody", "members", "Nobody is named."));
+      problems.add(
+          Problem.invalid("membership.nobody", "members", "Choose at least one person or group."));
     }
     DirectoryView directory = moment.directory();
     Set<PersonId> gained = new HashSet<>();
@@ -180,7 +181,7 @@ public final class GroupDecisions {
         };
     if (!inIt) {
       return Outcome.refused(
-          Problem.stale("members", "That is not in the group any more; someone took it out."));
+          Problem.stale("members", "That is no longer in the group; someone removed it."));
     }
     Set<PersonId> lost =
         member instanceof PersonId person
@@ -256,7 +257,7 @@ public final class GroupDecisions {
             Problem.invalid(
                 "group.holds-mandate",
                 "",
-                "The group holds the mandate “%s”; it is taken from it first."
+                "The group holds the mandate “%s”; remove that first."
                     .formatted(mandate.terms().name())));
       }
     }
@@ -303,20 +304,20 @@ public final class GroupDecisions {
 
   private static Problem mirrored() {
     return Problem.invalid(
-        "group.mirrored", "", "This group is mirrored from its source; it is changed there.");
+        "group.mirrored", "", "This group is mirrored from its source; change it there.");
   }
 
   private static List<Problem> nameProblems(Moment moment, GroupId id, String name) {
     List<Problem> problems = new ArrayList<>();
     String wanted = name.strip();
     if (wanted.isEmpty()) {
-      problems.add(Problem.invalid("group.no-name", "name", "A group has a name."));
+      problems.add(Problem.invalid("group.no-name", "name", "Give the group a name."));
     } else if (wanted.length() > LONGEST_NAME) {
       problems.add(
           Problem.invalid(
               "group.long-name",
               "name",
-              "The name has %d characters; at most %d fit."
+              "The name has %d characters; at most %d are allowed."
                   .formatted(wanted.length(), LONGEST_NAME)));
     }
     String folded = Folding.fold(wanted);
@@ -379,7 +380,7 @@ public final class GroupDecisions {
     if (outside > 0) {
       problems.add(
           Problem.forbidden(
-              "reach", "This moves " + outside + " people who are outside your reach."));
+              "reach", "This affects " + outside + " people who are outside your reach."));
     }
     return problems;
   }
@@ -413,14 +414,14 @@ public final class GroupDecisions {
         problems.add(
             Problem.forbidden(
                 "power-lacked",
-                "The group leads to the mandate “%s”, whose powers you cannot give or take."
+                "The group gives the mandate “%s”, whose powers you cannot give or take away."
                     .formatted(name)));
       } else if (moment.authority().person() != null
           && moved.contains(moment.authority().person())) {
         problems.add(
             Problem.forbidden(
                 "own-gain",
-                "The group leads to the mandate “%s”; someone else changes your own part in it."
+                "The group gives the mandate “%s”; someone else has to change your own part in it."
                     .formatted(name)));
       }
     }

@@ -83,7 +83,7 @@ public final class Identity {
   private static String sentence(Moment moment, PersonId person) {
     String name =
         moment.directory().person(person).map(p -> p.name().displayed()).orElse("This person");
-    return "%s holds powers or owns things beyond your own. Only somebody who has all of them may change %s’s address, sign-in name or password."
+    return "%s holds powers or owns things beyond your own. Only someone who has all of them may change %s’s address, sign-in name or password."
         .formatted(name, name);
   }
 

@@ -1,16 +1,16 @@
 package eleutheria.core.docket;
 
 import eleutheria.core.access.SeparationRules;
-import eleutheria.core.brought.Proposal;
 import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RuleId;
-import eleutheria.core.portal.Report;
+import eleutheria.core.portal.Complaint;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
+import eleutheria.core.suggestions.Suggestion;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -44,7 +44,7 @@ public sealed interface Case {
     /**
      * @param mine whether the reader has put it forward themselves, and cannot decide on it
      */
-    record OfProposal(String address, boolean mine) implements Likeness {}
+    record OfSuggestion(String address, boolean mine) implements Likeness {}
   }
 
   /** A breach of a rule that a yes would bring, of whomever. */
@@ -71,10 +71,10 @@ public sealed interface Case {
   }
 
   /** An app that somebody has put forward. */
-  record PutForward(Proposal proposal, Instant due, Likeness likeness) implements Case {}
+  record PutForward(Suggestion suggestion, Instant due, Likeness likeness) implements Case {}
 
   /** A problem with a tile. */
-  record Reported(Report report, Instant due) implements Case {
+  record Reported(Complaint complaint, Instant due) implements Case {
     @Override
     public @Nullable Likeness likeness() {
       return null;

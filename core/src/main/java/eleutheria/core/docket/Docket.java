@@ -4,7 +4,6 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.brought.Proposal;
 import eleutheria.core.departures.DepartureDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
@@ -14,10 +13,11 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
-import eleutheria.core.portal.Report;
+import eleutheria.core.portal.Complaint;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
+import eleutheria.core.suggestions.Suggestion;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -45,10 +45,10 @@ public final class Docket {
   public static final Duration BREACH_WAITS = Duration.ofDays(30);
 
   /** How long whoever has put an app forward may wait for an answer. */
-  public static final Duration PROPOSAL_WAITS = Duration.ofDays(14);
+  public static final Duration SUGGESTION_WAITS = Duration.ofDays(14);
 
   /** How long a problem may lie there. */
-  public static final Duration REPORT_WAITS = Duration.ofDays(5);
+  public static final Duration COMPLAINT_WAITS = Duration.ofDays(5);
 
   private Docket() {}
 
@@ -62,8 +62,8 @@ public final class Docket {
       Collection<AccessRequest> requests,
       Collection<Draft> drafts,
       @Nullable SeparationRules rules,
-      Collection<Proposal> proposals,
-      Collection<Report> reports) {
+      Collection<Suggestion> suggestions,
+      Collection<Complaint> complaints) {
     public static Waits of(Collection<AccessRequest> requests) {
       return new Waits(requests, List.of(), null, List.of(), List.of());
     }
@@ -88,8 +88,8 @@ public final class Docket {
       asked(access, request, rules, reader, now, all).ifPresent(cases::add);
     }
     cases.addAll(leaving(access, reader, now));
-    cases.addAll(putForward(waits.proposals(), reader));
-    cases.addAll(reported(access, waits.reports(), reader));
+    cases.addAll(putForward(waits.suggestions(), reader));
+    cases.addAll(reported(access, waits.complaints(), reader));
     cases.sort(Comparator.comparing(Case::due));
     return cases;
   }
@@ -189,17 +189,17 @@ public final class Docket {
 
   // ---- apps that are put forward, and problems with tiles
 
-  private static List<Case> putForward(Collection<Proposal> proposals, Authority reader) {
+  private static List<Case> putForward(Collection<Suggestion> suggestions, Authority reader) {
     List<Case> cases = new ArrayList<>();
     if (reader.hasEverywhere(Power.APPS_EDIT)) {
-      for (Proposal proposal : proposals) {
-        if (proposal.waits()) {
+      for (Suggestion suggestion : suggestions) {
+        if (suggestion.waits()) {
           cases.add(
               new Case.PutForward(
-                  proposal,
-                  proposal.at().plus(PROPOSAL_WAITS),
-                  new Case.Likeness.OfProposal(
-                      proposal.likeness(), proposal.by().equals(reader.person()))));
+                  suggestion,
+                  suggestion.at().plus(SUGGESTION_WAITS),
+                  new Case.Likeness.OfSuggestion(
+                      suggestion.likeness(), suggestion.by().equals(reader.person()))));
         }
       }
     }
@@ -207,11 +207,11 @@ public final class Docket {
   }
 
   private static List<Case> reported(
-      AccessView access, Collection<Report> reports, Authority reader) {
+      AccessView access, Collection<Complaint> complaints, Authority reader) {
     List<Case> cases = new ArrayList<>();
-    for (Report report : reports) {
-      if (report.waits() && report.isFor(access, reader)) {
-        cases.add(new Case.Reported(report, report.at().plus(REPORT_WAITS)));
+    for (Complaint complaint : complaints) {
+      if (complaint.waits() && complaint.isFor(access, reader)) {
+        cases.add(new Case.Reported(complaint, complaint.at().plus(COMPLAINT_WAITS)));
       }
     }
     return cases;

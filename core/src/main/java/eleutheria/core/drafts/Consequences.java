@@ -53,14 +53,14 @@ public final class Consequences {
 
   /** States in which an application is no more. */
   private static final Set<ApplicationState> OVER =
-      Set.of(ApplicationState.RETIRED, ApplicationState.BARRED);
+      Set.of(ApplicationState.RETIRED, ApplicationState.BLOCKED);
 
   /** So many people of a row are told until when what they keep is theirs. */
   private static final int TOLD = 500;
 
   private final List<At> moments;
   private final Effects effects;
-  // Worked out at the first question; whoever works it out, it is the same.
+  // Worked out at the first query; whoever works it out, it is the same.
   private volatile @Nullable Marks marks;
 
   private Consequences(List<At> moments, Effects effects) {

@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param plan how it is to be published, or was; null before
  * @param heldWhy why it holds itself; null otherwise
  * @param position the ledger position at which it was published
- * @param putsBack the position of what it puts back; null if it is no such draft
+ * @param reverts the position of what it puts back; null if it is no such draft
  */
 public record Draft(
     DraftId id,
@@ -28,12 +28,12 @@ public record Draft(
     @Nullable Plan plan,
     @Nullable String heldWhy,
     @Nullable Long position,
-    @Nullable Long putsBack) {
+    @Nullable Long reverts) {
 
   /**
    * @param publisher whose power it stands on, also where the clock or somebody else says yes
    * @param at when; null for at once
-   * @param putBack when it puts itself back; null if it does not
+   * @param revert when it puts itself back; null if it does not
    * @param tell whether those who gain or lose get a mail
    * @param seen the digest of what the publisher has seen
    */
@@ -41,7 +41,7 @@ public record Draft(
       PersonId publisher,
       String reason,
       @Nullable Instant at,
-      @Nullable Instant putBack,
+      @Nullable Instant revert,
       boolean tell,
       String seen) {}
 }

@@ -110,11 +110,12 @@ public final class DraftDecisions {
     if (publishing.reason().isBlank()) {
       problems.add(
           Problem.invalid(
-              "draft.no-reason", "reason", "A draft is published for a reason; write it down."));
+              "draft.no-reason",
+              "reason",
+              "Give a reason for publishing; it is kept in the ledger."));
     } else if (publishing.reason().length() > LONGEST_TEXT) {
       problems.add(
-          Problem.invalid(
-              "too-long", "reason", "At most %d characters fit.".formatted(LONGEST_TEXT)));
+          Problem.invalid("too-long", "reason", "At most %d characters.".formatted(LONGEST_TEXT)));
     }
     Overlay overlay = Overlay.of(moment.facts(), publishing.edits(), moment.at());
     overlay.told().stream()
@@ -124,8 +125,7 @@ public final class DraftDecisions {
                 problems.add(
                     Problem.stale(
                         "edit-" + told.seq(),
-                        "Edit %d no longer fits what is so by now; undo it first."
-                            .formatted(told.seq()))));
+                        "Edit %d no longer applies; undo it first.".formatted(told.seq()))));
     if (overlay.edits().isEmpty()) {
       problems.add(
           Problem.invalid(
@@ -133,7 +133,7 @@ public final class DraftDecisions {
               "",
               publishing.edits().isEmpty()
                   ? "There is nothing in this draft."
-                  : "All of it is so already; there is nothing to publish."));
+                  : "Everything is already as the draft wants; there is nothing to publish."));
     }
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
@@ -152,7 +152,7 @@ public final class DraftDecisions {
               Problem.Kind.STALE,
               "draft.grown",
               "",
-              "More people would gain or lose by now than when you looked; look again."));
+              "More people would now gain or lose than when you looked; look again."));
     }
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);

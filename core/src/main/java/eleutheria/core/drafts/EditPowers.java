@@ -122,7 +122,7 @@ final class EditPowers {
       }
       case FactKey.Shown k -> need(Power.PORTAL_ARRANGE, authority.has(Power.PORTAL_ARRANGE));
       case FactKey.Brand k -> need(Power.PORTAL_BRAND, authority.hasEverywhere(Power.PORTAL_BRAND));
-      case FactKey.Bringing k -> need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT));
+      case FactKey.SelfService k -> need(Power.APPS_EDIT, authority.hasEverywhere(Power.APPS_EDIT));
       case FactKey.Approved k -> listing(k.subject());
       case FactKey.Front k -> frontPage();
       case FactKey.FrontRank k -> frontPage();
@@ -202,8 +202,7 @@ final class EditPowers {
       problems.putIfAbsent(
           "own-exception",
           Problem.forbidden(
-              "own-gain",
-              "By this you would except yourself from a rule; someone else does that."));
+              "own-gain", "This would except you from a rule; someone else has to do that."));
     }
   }
 
@@ -218,7 +217,7 @@ final class EditPowers {
 
   private void never() {
     problems.putIfAbsent(
-        "never", Problem.forbidden("draft.kind", "Such a change is not made by a draft."));
+        "never", Problem.forbidden("draft.kind", "A draft cannot make such a change."));
   }
 
   /** Things that some edits are about. */

@@ -55,7 +55,7 @@ public final class Overlay {
     CHANGED_MEANWHILE,
     /** The time it is about is over. */
     OVER,
-    /** Something it names is there no more, or has departed or been barred. */
+    /** Something it names is there no more, or has departed or been blocked. */
     GONE,
     /** The group is in the other one by now. */
     CYCLE,

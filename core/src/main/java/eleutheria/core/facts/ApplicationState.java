@@ -10,7 +10,7 @@ public enum ApplicationState {
   /** For a while nobody holds it; the grants stay. */
   PAUSED,
   /** Shut out: its grants stay and are held by nobody. */
-  BARRED,
+  BLOCKED,
   /** At its end. */
   RETIRED;
 

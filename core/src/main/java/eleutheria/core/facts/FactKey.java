@@ -149,8 +149,8 @@ public sealed interface FactKey {
     }
   }
 
-  /** What people may bring themselves. Value: {@link FactValue.Bringing}. */
-  enum Bringing implements FactKey {
+  /** What people may bring themselves. Value: {@link FactValue.SelfService}. */
+  enum SelfService implements FactKey {
     ORGANISATION;
 
     @Override

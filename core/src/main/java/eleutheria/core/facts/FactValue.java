@@ -89,13 +89,18 @@ public sealed interface FactValue {
       String line,
       String picture,
       String hue,
-      Weight weight,
+      Sensitivity sensitivity,
       String contact,
       List<String> nicknames)
       implements FactValue {
     public Profile(
-        String name, String line, String picture, String hue, Weight weight, String contact) {
-      this(name, line, picture, hue, weight, contact, List.of());
+        String name,
+        String line,
+        String picture,
+        String hue,
+        Sensitivity sensitivity,
+        String contact) {
+      this(name, line, picture, hue, sensitivity, contact, List.of());
     }
   }
 
@@ -122,7 +127,11 @@ public sealed interface FactValue {
    * @param requestable whether people may ask for it
    */
   record Role(
-      ApplicationId application, String name, String line, Weight weight, boolean requestable)
+      ApplicationId application,
+      String name,
+      String line,
+      Sensitivity sensitivity,
+      boolean requestable)
       implements FactValue {}
 
   /** To whom something is given or shown. */
@@ -242,10 +251,10 @@ public sealed interface FactValue {
    *
    * @param forward whether they may put apps forward
    */
-  record BringingRule(Audience audience, Links links, boolean forward) {}
+  record SelfServiceLine(Audience audience, Links links, boolean forward) {}
 
   /** What people may bring: the first rule whose audience has somebody counts for them. */
-  record Bringing(List<BringingRule> rules) implements FactValue {}
+  record SelfService(List<SelfServiceLine> rules) implements FactValue {}
 
   /**
    * An entry of the approved list: an address, and all that begin with it.

@@ -17,8 +17,8 @@ public sealed interface ObjectId extends Comparable<ObjectId>
         RequestId,
         DraftId,
         RuleId,
-        ProposalId,
-        ReportId,
+        SuggestionId,
+        ComplaintId,
         ListingId {
 
   UUID value();
@@ -51,8 +51,8 @@ public sealed interface ObjectId extends Comparable<ObjectId>
       case REQUEST -> new RequestId(value);
       case DRAFT -> new DraftId(value);
       case RULE -> new RuleId(value);
-      case PROPOSAL -> new ProposalId(value);
-      case REPORT -> new ReportId(value);
+      case SUGGESTION -> new SuggestionId(value);
+      case COMPLAINT -> new ComplaintId(value);
       case LISTING -> new ListingId(value);
     };
   }

@@ -17,8 +17,8 @@ public enum ObjectKind {
   REQUEST,
   DRAFT,
   RULE,
-  PROPOSAL,
-  REPORT,
+  SUGGESTION,
+  COMPLAINT,
   LISTING;
 
   /** The kind as it stands in the ledger and in the database. */

@@ -1,11 +1,11 @@
 package eleutheria.core.ledger;
 
+import eleutheria.core.facts.ComplaintId;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.ProposalId;
-import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.SuggestionId;
 import java.time.Duration;
 import java.util.UUID;
 
@@ -29,13 +29,13 @@ public sealed interface Errand {
       implements Errand {}
 
   /** A mail to who has put an app forward, when it is decided. */
-  record TellOfProposal(PersonId person, ProposalId proposal) implements Errand {}
+  record TellOfSuggestion(PersonId person, SuggestionId suggestion) implements Errand {}
 
   /** A mail to who has reported a problem, when it is answered. */
-  record TellOfReport(PersonId person, ReportId report) implements Errand {}
+  record TellOfComplaint(PersonId person, ComplaintId complaint) implements Errand {}
 
-  /** A mail with how a saved question is answered, on its day. */
-  record TellOfQuestion(PersonId person, UUID question) implements Errand {}
+  /** A mail with how a saved query is answered, on its day. */
+  record TellOfQuery(PersonId person, UUID query) implements Errand {}
 
   /** A mail to who holds something that ends by itself soon. */
   record TellOfEnd(PersonId person, GrantId grant) implements Errand {}

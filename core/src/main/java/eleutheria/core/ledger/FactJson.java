@@ -18,10 +18,10 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
-import eleutheria.core.facts.Weight;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -92,7 +92,7 @@ public final class FactJson {
               ? Map.of("collection", id(collection))
               : Map.of("object", k.subject().text());
       case FactKey.Brand k -> Map.of();
-      case FactKey.Bringing k -> Map.of();
+      case FactKey.SelfService k -> Map.of();
       case FactKey.Approved k -> Map.of("listing", id(k.subject()));
       case FactKey.Shown k -> Map.of("tile", id(k.subject()));
       case FactKey.Front k -> Map.of("front-page", id(k.subject()));
@@ -158,7 +158,7 @@ public final class FactJson {
                   ? CollectionId.parse(text(json, "collection"))
                   : ObjectId.parse(text(json, "object")));
       case BRAND -> FactKey.Brand.ORGANISATION;
-      case BRINGING -> FactKey.Bringing.ORGANISATION;
+      case SELF_SERVICE -> FactKey.SelfService.ORGANISATION;
       case APPROVED -> new FactKey.Approved(ListingId.parse(text(json, "listing")));
       case SHOWN -> new FactKey.Shown(TileId.parse(text(json, "tile")));
       case FRONT_PAGE -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")));
@@ -217,7 +217,7 @@ public final class FactJson {
               "line", v.line(),
               "name", v.name(),
               "requestable", v.requestable(),
-              "weight", v.weight().word());
+              "sensitivity", v.sensitivity().word());
       case FactValue.Given v ->
           Map.of(
               "entitlement", id(v.entitlement()),
@@ -234,7 +234,7 @@ public final class FactJson {
               "name", v.name(),
               "tight", v.tight(),
               "welcome", v.welcome());
-      case FactValue.Bringing v -> v.rules().stream().map(FactJson::rule).toList();
+      case FactValue.SelfService v -> v.rules().stream().map(FactJson::rule).toList();
       case FactValue.Listing v ->
           Map.of(
               "address", v.address(),
@@ -257,15 +257,15 @@ public final class FactJson {
   }
 
   /** What an audience may bring. */
-  public static Map<String, Object> rule(FactValue.BringingRule rule) {
+  public static Map<String, Object> rule(FactValue.SelfServiceLine rule) {
     return Map.of(
         "audience", audience(rule.audience()),
         "forward", rule.forward(),
         "links", rule.links().name().toLowerCase(Locale.ROOT));
   }
 
-  public static FactValue.BringingRule rule(Map<?, ?> json) {
-    return new FactValue.BringingRule(
+  public static FactValue.SelfServiceLine rule(Map<?, ?> json) {
+    return new FactValue.SelfServiceLine(
         audience((Map<?, ?>) json.get("audience")),
         FactValue.Links.valueOf(text(json, "links").toUpperCase(Locale.ROOT)),
         Boolean.TRUE.equals(json.get("forward")));
@@ -320,7 +320,7 @@ public final class FactJson {
     json.put("line", v.line());
     json.put("name", v.name());
     json.put("picture", v.picture());
-    json.put("weight", v.weight().word());
+    json.put("sensitivity", v.sensitivity().word());
     if (!v.nicknames().isEmpty()) {
       json.put("nicknames", v.nicknames());
     }
@@ -466,7 +466,7 @@ public final class FactJson {
             text(map, "line"),
             text(map, "picture"),
             text(map, "hue"),
-            Weight.of(text(map, "weight")),
+            Sensitivity.of(text(map, "sensitivity")),
             text(map, "contact"),
             map.get("nicknames") instanceof List<?> all
                 ? all.stream().map(String.class::cast).toList()
@@ -487,7 +487,7 @@ public final class FactJson {
             ApplicationId.parse(text(map, "application")),
             text(map, "name"),
             text(map, "line"),
-            Weight.of(text(map, "weight")),
+            Sensitivity.of(text(map, "sensitivity")),
             Boolean.TRUE.equals(map.get("requestable")));
       }
       case FactKey.Grant k -> {
@@ -519,8 +519,8 @@ public final class FactJson {
             text(map, "form"),
             Boolean.TRUE.equals(map.get("tight")));
       }
-      case FactKey.Bringing k ->
-          new FactValue.Bringing(
+      case FactKey.SelfService k ->
+          new FactValue.SelfService(
               ((List<?>) json).stream().map(each -> rule((Map<?, ?>) each)).toList());
       case FactKey.Approved k -> {
         Map<?, ?> map = (Map<?, ?>) json;

@@ -39,7 +39,7 @@ public enum FactKind {
   FRONT_PAGE_WAVE("front-page-wave"),
   FRONTED("fronted"),
   BRAND("brand"),
-  BRINGING("bringing"),
+  SELF_SERVICE("self-service"),
   APPROVED("approved"),
   SEPARATION_RULE("separation-rule"),
   EXCEPTED("excepted");
@@ -102,7 +102,7 @@ public enum FactKind {
       case FactKey.FrontWave k -> FRONT_PAGE_WAVE;
       case FactKey.Fronted k -> FRONTED;
       case FactKey.Brand k -> BRAND;
-      case FactKey.Bringing k -> BRINGING;
+      case FactKey.SelfService k -> SELF_SERVICE;
       case FactKey.Approved k -> APPROVED;
       case FactKey.SeparationRule k -> SEPARATION_RULE;
       case FactKey.Excepted k -> EXCEPTED;

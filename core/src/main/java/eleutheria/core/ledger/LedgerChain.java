@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Why a root and not the changes themselves in the entry: an import has tens of thousands of
  * changes, and whoever only follows the chain need not read them. Why a list of hashes and not a
- * tree: nobody asks for the proof of one change; whoever checks, checks all.
+ * tree: nobody asks for the preview of one change; whoever checks, checks all.
  *
  * <p>Personal values and free text never enter the chain. Their place holds SHA-256 over a salt of
  * 16 random bytes and the value, and the value stands beside it as a {@link Payload}: erasing the

@@ -18,7 +18,7 @@ public enum Power {
   ACCESS_EXCEPT("access.except", "accept a conflict until a date"),
   PORTAL_ARRANGE("portal.arrange", "arrange tiles, collections and front pages"),
   PORTAL_BRAND("portal.brand", "set the organisation's name, mark and colours"),
-  PORTAL_PROOF("portal.proof", "see the portal as another person would"),
+  PORTAL_PREVIEW("portal.preview", "see the portal as another person would"),
   REQUESTS_CONFIGURE("requests.configure", "set forms and routes of requests"),
   REQUESTS_STEP_IN("requests.step-in", "decide a request in another's place"),
   CONSENTS_READ("consents.read", "see consents"),

@@ -16,11 +16,11 @@ public enum ShippedMandate {
   PORTAL_CURATOR(
       "Portal curator",
       "arranges what staff find on the portal",
-      EnumSet.of(PEOPLE_READ, APPS_READ, PORTAL_ARRANGE, PORTAL_BRAND, PORTAL_PROOF)),
+      EnumSet.of(PEOPLE_READ, APPS_READ, PORTAL_ARRANGE, PORTAL_BRAND, PORTAL_PREVIEW)),
   HELP_DESK(
       "Help desk",
       "finds people and helps them to sign in",
-      EnumSet.of(PEOPLE_READ, APPS_READ, ACCESS_READ, PORTAL_PROOF, SIGNIN_HELP)),
+      EnumSet.of(PEOPLE_READ, APPS_READ, ACCESS_READ, PORTAL_PREVIEW, SIGNIN_HELP)),
   JOINERS_AND_LEAVERS(
       "Joiners and leavers",
       "brings people in and sees them out",

@@ -17,14 +17,14 @@ import org.jspecify.annotations.Nullable;
  * How one person has set up their own portal. It gives nothing and takes nothing, nobody else sees
  * it, and it is no fact: it has no past.
  *
- * @param close tiles kept close, in their order; they may name what the person cannot open now
+ * @param pinned tiles kept pinned, in their order; they may name what the person cannot open now
  * @param hidden collections that they do not want to see
  * @param forms how tiles are drawn on each kind of device, where they have chosen
  * @param hushed notices that they have read, by {@link Endings.Ending#word()}
  * @param hints hints that they have seen
  */
 public record OwnPortal(
-    SequencedSet<TileId> close,
+    SequencedSet<TileId> pinned,
     Set<CollectionId> hidden,
     Map<Device, String> forms,
     SequencedSet<String> hushed,
@@ -32,7 +32,7 @@ public record OwnPortal(
   public static final OwnPortal NEW =
       new OwnPortal(new LinkedHashSet<>(), Set.of(), Map.of(), new LinkedHashSet<>(), Set.of());
 
-  public static final int MOST_CLOSE = 40;
+  public static final int MOST_PINNED = 40;
 
   /** More than there are collections in any portal that somebody could look through. */
   public static final int MOST_HIDDEN = 500;
@@ -59,11 +59,11 @@ public record OwnPortal(
   public sealed interface Wish {
     /**
      * @param behind the tile behind which it is to stand; null for the first place. A tile that is
-     *     not kept close counts as the last.
+     *     not kept pinned counts as the last.
      */
-    record Keep(TileId tile, @Nullable TileId behind) implements Wish {}
+    record Pin(TileId tile, @Nullable TileId behind) implements Wish {}
 
-    record LetGo(TileId tile) implements Wish {}
+    record Unpin(TileId tile) implements Wish {}
 
     record Hide(CollectionId collection) implements Wish {}
 
@@ -83,11 +83,11 @@ public record OwnPortal(
   public Optional<Problem> problem(Wish wish) {
     return Optional.ofNullable(
         switch (wish) {
-          case Wish.Keep w when close.size() >= MOST_CLOSE && !close.contains(w.tile()) ->
+          case Wish.Pin w when pinned.size() >= MOST_PINNED && !pinned.contains(w.tile()) ->
               Problem.invalid(
-                  "portal.close",
+                  "portal.pinned",
                   "tile",
-                  "%d tiles are close already; let one go first.".formatted(MOST_CLOSE));
+                  "%d tiles are pinned already; let one go first.".formatted(MOST_PINNED));
           case Wish.Hide w when hidden.size() >= MOST_HIDDEN ->
               Problem.invalid(
                   "portal.hidden", "", "%d sections are hidden already.".formatted(MOST_HIDDEN));
@@ -102,29 +102,29 @@ public record OwnPortal(
   /** The portal after a wish in whose way nothing stands. */
   public OwnPortal with(Wish wish) {
     return switch (wish) {
-      case Wish.Keep w -> new OwnPortal(kept(w), hidden, forms, hushed, hints);
-      case Wish.LetGo w -> new OwnPortal(without(close, w.tile()), hidden, forms, hushed, hints);
-      case Wish.Hide w -> new OwnPortal(close, and(hidden, w.collection()), forms, hushed, hints);
+      case Wish.Pin w -> new OwnPortal(kept(w), hidden, forms, hushed, hints);
+      case Wish.Unpin w -> new OwnPortal(without(pinned, w.tile()), hidden, forms, hushed, hints);
+      case Wish.Hide w -> new OwnPortal(pinned, and(hidden, w.collection()), forms, hushed, hints);
       case Wish.Show w ->
-          new OwnPortal(close, without(hidden, w.collection()), forms, hushed, hints);
+          new OwnPortal(pinned, without(hidden, w.collection()), forms, hushed, hints);
       case Wish.Draw w -> {
         Map<Device, String> all = new LinkedHashMap<>(forms);
         all.put(w.device(), w.form());
-        yield new OwnPortal(close, hidden, all, hushed, hints);
+        yield new OwnPortal(pinned, hidden, all, hushed, hints);
       }
       case Wish.Hush w -> {
         SequencedSet<String> all = and(hushed, w.word());
         while (all.size() > MOST_HUSHED) {
           all.removeFirst();
         }
-        yield new OwnPortal(close, hidden, forms, all, hints);
+        yield new OwnPortal(pinned, hidden, forms, all, hints);
       }
-      case Wish.Seen w -> new OwnPortal(close, hidden, forms, hushed, and(hints, w.hint()));
+      case Wish.Seen w -> new OwnPortal(pinned, hidden, forms, hushed, and(hints, w.hint()));
     };
   }
 
-  private SequencedSet<TileId> kept(Wish.Keep wish) {
-    List<TileId> order = new ArrayList<>(close);
+  private SequencedSet<TileId> kept(Wish.Pin wish) {
+    List<TileId> order = new ArrayList<>(pinned);
     order.remove(wish.tile());
     int place = wish.behind() == null ? 0 : order.indexOf(wish.behind()) + 1;
     boolean last = wish.behind() != null && place == 0;

@@ -28,8 +28,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Tiles and collections at one moment, with the access they stand on; never changes once built.
- * Building is linear in the portal facts ever made; a person's front page costs one question to
- * {@link AccessView} for each tile.
+ * Building is linear in the portal facts ever made; a person's front page costs one query to {@link
+ * AccessView} for each tile.
  */
 public final class PortalView {
   private final AccessView access;

@@ -22,7 +22,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.RuleId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
@@ -50,7 +50,7 @@ public final class RequestDecisions {
   public static final Duration PATIENCE = Duration.ofDays(14);
 
   /** The longest time that something heavy can be asked for, in days. */
-  public static final int LONGEST_HEAVY = 366;
+  public static final int LONGEST_HIGH = 366;
 
   public static final int LONGEST_REASON = 1000;
 
@@ -84,7 +84,7 @@ public final class RequestDecisions {
     if (!entitlement.role().requestable()) {
       problems.add(
           Problem.invalid(
-              "request.closed", "", "%s cannot be asked for.".formatted(entitlement.title())));
+              "request.closed", "", "%s is not requestable.".formatted(entitlement.title())));
     }
     if (!Deciders.resolves(access, asker, id)) {
       problems.add(
@@ -105,7 +105,7 @@ public final class RequestDecisions {
                     Problem.invalid(
                         "request.open",
                         "",
-                        "You have asked for it already: %s waits.".formatted(r.name()))));
+                        "You have asked for it already: %s is waiting.".formatted(r.name()))));
     if (reason.isBlank()) {
       problems.add(Problem.invalid("request.no-reason", "reason", "Say what you need it for."));
     }
@@ -151,10 +151,10 @@ public final class RequestDecisions {
       @Nullable LocalDate atMost) {
     List<Problem> problems = new ArrayList<>();
     if (until == null) {
-      if (entitlement.role().weight() == Weight.HEAVY) {
+      if (entitlement.role().sensitivity() == Sensitivity.HIGH) {
         problems.add(
             Problem.invalid(
-                "request.no-end", "until", "Something heavy is given until a day only."));
+                "request.no-end", "until", "High-sensitivity access needs a last day."));
       }
       return problems;
     }
@@ -162,20 +162,20 @@ public final class RequestDecisions {
       problems.add(
           Problem.invalid("request.over", "until", "The day %s is past.".formatted(until)));
     }
-    if (entitlement.role().weight() == Weight.HEAVY
-        && until.isAfter(moment.today().plusDays(LONGEST_HEAVY))) {
+    if (entitlement.role().sensitivity() == Sensitivity.HIGH
+        && until.isAfter(moment.today().plusDays(LONGEST_HIGH))) {
       problems.add(
           Problem.invalid(
               "request.long",
               "until",
-              "Something heavy is given for at most %d days.".formatted(LONGEST_HEAVY)));
+              "High-sensitivity access lasts at most %d days.".formatted(LONGEST_HIGH)));
     }
     if (atMost != null && until.isAfter(atMost)) {
       problems.add(
           Problem.invalid(
               "request.longer",
               "until",
-              "It was asked for until %s; a decision can shorten that.".formatted(atMost)));
+              "It was asked for until %s; you can only shorten that.".formatted(atMost)));
     }
     return problems;
   }
@@ -242,9 +242,11 @@ public final class RequestDecisions {
               "This step is for %s to decide.".formatted(names(access, deciders.people()))));
     } else if (!own && note.isBlank()) {
       problems.add(
-          Problem.invalid("request.step-in", "note", "Say why you decide in another's place."));
+          Problem.invalid(
+              "request.step-in", "note", "Say why you decide on someone else’s behalf."));
     } else if (!yes && note.isBlank()) {
-      problems.add(Problem.invalid("request.no-word", "note", "Say why not; who asked reads it."));
+      problems.add(
+          Problem.invalid("request.no-word", "note", "Say why not; the requester reads it."));
     }
     AppDecisions.length(problems, "note", note, LONGEST_REASON);
     if (yes) {
@@ -272,8 +274,7 @@ public final class RequestDecisions {
     if (step == Step.MANAGER && !decidesLastToo(access, request, decider)) {
       if (!accepted.isEmpty()) {
         return Outcome.refused(
-            Problem.invalid(
-                "request.not-yet", "", "Whoever decides last accepts what rules keep apart."));
+            Problem.invalid("request.not-yet", "", "The last to decide accepts the conflict."));
       }
       AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
       return done(moment, next, ActName.REQUEST_APPROVE, note.strip(), List.of())
@@ -324,15 +325,14 @@ public final class RequestDecisions {
     List<Problem> problems = new ArrayList<>();
     Optional<Person> asker = moment.directory().person(request.asker());
     if (asker.filter(p -> p.status() == PersonStatus.DEPARTED).isPresent()) {
-      problems.add(Problem.invalid("request.departed", "", "Who asked has departed."));
+      problems.add(Problem.invalid("request.departed", "", "The requester has departed."));
     }
-    if (app.state() == ApplicationState.BARRED || app.state() == ApplicationState.RETIRED) {
+    if (app.state() == ApplicationState.BLOCKED || app.state() == ApplicationState.RETIRED) {
       problems.add(
           Problem.invalid(
               "request.app",
               "",
-              "%s is %s by now; this can only be refused."
-                  .formatted(app.name(), app.state().word())));
+              "%s is now %s; this can only be refused.".formatted(app.name(), app.state().word())));
     }
     LocalDate last = until == null ? request.lastDay() : until;
     problems.addAll(
@@ -357,7 +357,7 @@ public final class RequestDecisions {
         switch (request.stage()) {
           case Stage.Withdrawn s -> "It was withdrawn.";
           case Stage.Lapsed s -> "It has lapsed.";
-          case Stage.Overtaken s -> "Who asked has departed.";
+          case Stage.Overtaken s -> "The requester has departed.";
           case Stage.Waiting s -> decided(moment, access, request);
           case Stage.Given s -> decided(moment, access, request);
           case Stage.Refused s -> decided(moment, access, request);
@@ -415,7 +415,7 @@ public final class RequestDecisions {
       case Stage.Refused refused -> {}
       case Stage.Waiting waiting -> {}
       default -> {
-        return Outcome.refused(Problem.stale("", "It is over; there is nothing to take back."));
+        return Outcome.refused(Problem.stale("", "It is closed; there is nothing to take back."));
       }
     }
     return done(

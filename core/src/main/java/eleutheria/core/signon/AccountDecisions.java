@@ -92,7 +92,7 @@ public final class AccountDecisions {
       problems.add(
           Problem.forbidden(
               "address.young",
-              "You changed %s’s address yourself less than 7 days ago. Ask somebody else to send the link, or wait until the 7 days are over."
+              "You changed %s’s address yourself less than 7 days ago. Ask someone else to send the link, or wait until the 7 days are over."
                   .formatted(person.name().displayed())));
     }
     if (person.status() == PersonStatus.DEPARTED) {
@@ -102,7 +102,7 @@ public final class AccountDecisions {
     if (person.value(Attributes.MAIL) == null) {
       problems.add(
           Problem.invalid(
-              "invite.no-mail", "", person.name().displayed() + " has no mail address."));
+              "invite.no-mail", "", person.name().displayed() + " has no email address."));
     }
     return problems;
   }

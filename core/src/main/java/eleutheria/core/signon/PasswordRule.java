@@ -16,8 +16,7 @@ public final class PasswordRule {
 
   /** The rule as people read it before they choose. */
   public static final String STATED =
-      "At least 12 characters, as long as you like up to 200. Not your name or sign-in name, not a"
-          + " row such as 123456789012, not one that is easy to guess.";
+      "At least 12 characters, as long as you like up to 200. Not your name or sign-in name, not a sequence such as 123456789012, not one that is easy to guess.";
 
   /** Guesses are counted on no more than this: it costs with the square of the length. */
   private static final int GUESSED = 64;
@@ -52,7 +51,7 @@ public final class PasswordRule {
           "It is easy to guess: it is made of common passwords, names, dates or patterns of keys.");
     }
     if (length >= SHORTEST && (bare.chars().distinct().count() < 4 || row(bare))) {
-      wrong.add("It is a row or repeats itself.");
+      wrong.add("It is a sequence, or repeats itself.");
     }
     return wrong;
   }

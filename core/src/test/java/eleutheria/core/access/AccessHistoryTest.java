@@ -23,7 +23,7 @@ import eleutheria.core.facts.Move;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import java.time.Duration;
@@ -68,7 +68,7 @@ class AccessHistoryTest {
       groups.add(house.act(m -> GroupDecisions.make(m, name, form, "")));
     }
     for (int i = 0; i < 3; i++) {
-      roles.add(house.role("App " + i, Weight.LIGHT));
+      roles.add(house.role("App " + i, Sensitivity.LOW));
     }
     house.watch(this::effectsAreRight);
     for (int act = 0; act < ACTS; act++) {

@@ -20,8 +20,8 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
@@ -202,7 +202,7 @@ class AuthorityJudgeTest {
 
   @Test
   void whoMakesAnOwnerMayDoWhatOwnersDo() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW);
     Authority editor = holder("Apps", Reach.ALL, Power.APPS_EDIT);
     FactKey owner = new FactKey.Ownership(house.app(role), nils);
     assertThat(judged(editor, owner, FactValue.Present.PRESENT)).containsExactly("power-lacked");

@@ -11,8 +11,8 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
@@ -29,7 +29,7 @@ import org.junit.jupiter.api.Test;
 class EndsSoonTest {
   private final House house = new House();
   private final PersonId oda = house.person("Oda Brekke", "Ticketing");
-  private final EntitlementId role = house.role("Farebox", Weight.LIGHT);
+  private final EntitlementId role = house.role("Farebox", Sensitivity.LOW);
   private final List<EndsSoon.Warning> warnings = new ArrayList<>();
 
   EndsSoonTest() {
@@ -82,7 +82,7 @@ class EndsSoonTest {
   void threeDaysBeforeItEndsAndOnlyOfWhatWasAskedFor() {
     Instant due = warning(10);
     GrantId asked = grant(GrantSource.REQUEST, 10);
-    grant(house.role("Tide Table", Weight.LIGHT), GrantSource.HAND, 12);
+    grant(house.role("Tide Table", Sensitivity.LOW), GrantSource.HAND, 12);
     assertThat(warnings).containsExactly(new EndsSoon.Warning(due, asked));
     assertThat(toldAt(due)).containsExactly(asked);
     // Too short to be warned of.

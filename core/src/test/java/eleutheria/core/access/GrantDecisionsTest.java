@@ -14,7 +14,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
@@ -34,7 +34,7 @@ class GrantDecisionsTest {
   private final PersonId steward = house.person("Ines Roth", "Yard");
   private final PersonId oda = house.person("Oda Brekke", "Ticketing");
   private final PersonId nils = house.person("Nils Sand", "Deck crew");
-  private final EntitlementId role = house.role("Farebox", Weight.LIGHT);
+  private final EntitlementId role = house.role("Farebox", Sensitivity.LOW);
   private final GroupId desk =
       house.act(m -> GroupDecisions.make(m, "Refund desk", new FactValue.Form.Listed(), ""));
 
@@ -236,7 +236,7 @@ class GrantDecisionsTest {
                 m -> GroupDecisions.add(withAll(m), desk, List.of(oda), null, ""),
                 Outcome.Right.AS_GROUP_OWNER))
         .isEmpty();
-    EntitlementId heavy = house.role("Refund Bench", Weight.HEAVY);
+    EntitlementId heavy = house.role("Refund Bench", Sensitivity.HIGH);
     house.act(
         m ->
             GrantDecisions.give(

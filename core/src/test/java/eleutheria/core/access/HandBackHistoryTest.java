@@ -10,7 +10,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
 import java.util.ArrayList;
@@ -84,7 +84,7 @@ class HandBackHistoryTest {
     }
     house.hold(ShippedMandate.AUDITOR.id(), groups.getFirst());
     for (int i = 0; i < 4; i++) {
-      roles.add(house.role("App " + i, Weight.LIGHT));
+      roles.add(house.role("App " + i, Sensitivity.LOW));
     }
     for (int act = 0; act < 60; act++) {
       something(random);
@@ -155,7 +155,7 @@ class HandBackHistoryTest {
   @Test
   void whatWasSeenMustStillBeSo() {
     PersonId oda = house.person("Oda Brekke", "Ticketing");
-    EntitlementId role = house.role("Farebox", Weight.LIGHT);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW);
     house.act(
         m ->
             GrantDecisions.give(
@@ -176,7 +176,7 @@ class HandBackHistoryTest {
   @Test
   void aGroupThatGivesPowersIsNotLeftThisWay() {
     PersonId oda = house.person("Oda Brekke", "Ticketing");
-    EntitlementId role = house.role("Farebox", Weight.LIGHT);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW);
     GroupId group =
         house.act(m -> GroupDecisions.make(m, "Auditors", new FactValue.Form.Listed(), ""));
     house.act(m -> GroupDecisions.add(m, group, List.of(oda), null, ""));

@@ -7,7 +7,7 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.mandates.Authority;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -24,7 +24,7 @@ class AppDecisionsTest {
   private final PersonId owner = house.person("Lena Aho", "Ticketing");
 
   private static FactValue.Profile profile(String name) {
-    return new FactValue.Profile(name, "", "ticket", "plum", Weight.LIGHT, "");
+    return new FactValue.Profile(name, "", "ticket", "plum", Sensitivity.LOW, "");
   }
 
   private ApplicationId propose(String name) {
@@ -47,8 +47,8 @@ class AppDecisionsTest {
     house.act(
         house.authority(owner),
         m ->
-            AppDecisions.addRole(
-                m, app, new AppDecisions.WantedRole("Seller", "", Weight.LIGHT, true)));
+            AppDecisions.addEntitlement(
+                m, app, new AppDecisions.WantedRole("Seller", "", Sensitivity.LOW, true)));
     house.act(
         house.authority(owner),
         m -> AppDecisions.setState(m, app, ApplicationState.PROPOSED, ApplicationState.OPEN, ""));
@@ -69,7 +69,7 @@ class AppDecisionsTest {
                 Authority.SETUP,
                 m -> AppDecisions.propose(m, profile("FAREBOX"), null, List.of(), List.of())))
         .containsExactly("app.name-taken");
-    AppDecisions.WantedRole role = new AppDecisions.WantedRole("Seller", "", Weight.LIGHT, true);
+    AppDecisions.WantedRole role = new AppDecisions.WantedRole("Seller", "", Sensitivity.LOW, true);
     assertThat(
             house.refused(
                 Authority.SETUP,
@@ -99,7 +99,7 @@ class AppDecisionsTest {
 
   @Test
   void aStateFollowsFromTheOneThatWasSeen() {
-    ApplicationId app = house.app(house.role("Farebox", Weight.LIGHT, owner));
+    ApplicationId app = house.app(house.role("Farebox", Sensitivity.LOW, owner));
     house.state(app, ApplicationState.OPEN, ApplicationState.PAUSED);
     assertThat(
             house.refused(

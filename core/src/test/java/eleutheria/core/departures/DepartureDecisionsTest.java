@@ -11,7 +11,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
 import java.util.List;
@@ -32,9 +32,9 @@ class DepartureDecisionsTest {
 
   @Test
   void everythingEndsAndTheSlipTellsWhatStaysWithoutEffect() {
-    EntitlementId own = house.role("Spare Shelf", Weight.LIGHT);
-    EntitlementId byGroup = house.role("Dry Dock", Weight.HEAVY);
-    EntitlementId byFilter = house.role("Payrow", Weight.LIGHT);
+    EntitlementId own = house.role("Spare Shelf", Sensitivity.LOW);
+    EntitlementId byGroup = house.role("Dry Dock", Sensitivity.HIGH);
+    EntitlementId byFilter = house.role("Payrow", Sensitivity.LOW);
     GroupId listed =
         house.act(m -> GroupDecisions.make(m, "Keys", new FactValue.Form.Listed(), ""));
     GroupId filtered =
@@ -78,7 +78,7 @@ class DepartureDecisionsTest {
 
   @Test
   void itIsRunOnceForAnotherWithPowerAndReason() {
-    EntitlementId role = house.role("Payrow", Weight.LIGHT);
+    EntitlementId role = house.role("Payrow", Sensitivity.LOW);
     assertThat(role).isNotNull();
     PersonId clerk = house.person("Oda Brekke", "Ticketing");
     assertThat(

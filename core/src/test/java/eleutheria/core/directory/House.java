@@ -18,7 +18,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -152,16 +152,16 @@ public final class House {
   }
 
   /** An open application with one entitlement that may be asked for. */
-  public EntitlementId role(String app, Weight weight, PersonId... owners) {
+  public EntitlementId role(String app, Sensitivity sensitivity, PersonId... owners) {
     ApplicationId id =
         act(
             m ->
                 AppDecisions.propose(
                     m,
-                    new FactValue.Profile(app, "", "key", "tide", weight, ""),
+                    new FactValue.Profile(app, "", "key", "tide", sensitivity, ""),
                     "https://app.example/",
                     List.of(owners),
-                    List.of(new AppDecisions.WantedRole("User", "", weight, true))));
+                    List.of(new AppDecisions.WantedRole("User", "", sensitivity, true))));
     if (owners.length == 0) {
       set(new FactKey.AppState(id), new FactValue.AppState(ApplicationState.OPEN));
     } else {

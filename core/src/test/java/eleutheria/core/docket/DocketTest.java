@@ -11,8 +11,8 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
@@ -32,7 +32,7 @@ class DocketTest {
   private final House house = new House();
   private final PersonId steward = house.person("Ines Roth", "Yard");
   private final PersonId lead = house.person("Lena Aho", "Ticketing");
-  private final EntitlementId role = house.role("Crewsheet", Weight.LIGHT, steward);
+  private final EntitlementId role = house.role("Crewsheet", Sensitivity.LOW, steward);
   private final List<AccessRequest> open = new ArrayList<>();
 
   DocketTest() {

@@ -36,9 +36,9 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
@@ -108,7 +108,7 @@ class DraftHistoryTest {
       List<DraftEdit> draft = draft(random, 1 + random.nextInt(6));
       house.pass(Duration.ofHours(random.nextInt(40)));
       consequencesAreRight(draft);
-      publishedAndPutBack(draft);
+      publishedAndRevert(draft);
     }
   }
 
@@ -123,7 +123,7 @@ class DraftHistoryTest {
       groups.add(house.act(m -> GroupDecisions.make(m, name, form, "")));
     }
     for (int i = 0; i < 3; i++) {
-      roles.add(house.role("App " + i, Weight.LIGHT));
+      roles.add(house.role("App " + i, Sensitivity.LOW));
     }
     for (int i = 0; i < 5; i++) {
       EntitlementId role = roles.get(i % 3);
@@ -518,7 +518,7 @@ class DraftHistoryTest {
     return overlay.after().valueAt(new FactKey.AppState(app), at)
             instanceof FactValue.AppState standing
         && (standing.state() == ApplicationState.RETIRED
-            || standing.state() == ApplicationState.BARRED);
+            || standing.state() == ApplicationState.BLOCKED);
   }
 
   private void consequencesAreRight(List<DraftEdit> draft) {
@@ -677,7 +677,7 @@ class DraftHistoryTest {
 
   // ---- publishing, and putting back
 
-  private void publishedAndPutBack(List<DraftEdit> draft) {
+  private void publishedAndRevert(List<DraftEdit> draft) {
     Instant at = house.pass(Duration.ofSeconds(1)).now();
     Overlay overlay = Overlay.of(house.facts, draft, at);
     PortalView plain = PortalView.of(house.facts, house.directory(), at);
@@ -711,9 +711,9 @@ class DraftHistoryTest {
     }
     assertThat(outcome).as(where).isInstanceOf(Outcome.Done.class);
     Instant later = house.pass(Duration.ofSeconds(5)).now();
-    PutBack back =
-        PutBack.of(house.facts, published, later, () -> ids.next(later), AUTHOR, "put back");
-    assertThat(back.told()).as(where).allMatch(each -> each.fate() == PutBack.Fate.APPLIES);
+    Revert back =
+        Revert.of(house.facts, published, later, () -> ids.next(later), AUTHOR, "put back");
+    assertThat(back.told()).as(where).allMatch(each -> each.fate() == Revert.Fate.APPLIES);
     Overlay undone = Overlay.of(house.facts, back.edits(), later);
     assertThat(undone.told()).as(where).noneMatch(Overlay.Told::clashes);
     assertThat(house.facts.apply(undone.edits(), later)).isInstanceOf(Applied.Moves.class);
@@ -726,11 +726,11 @@ class DraftHistoryTest {
         Authority.SETUP,
         m -> {
           Overlay again = Overlay.of(m.facts(), back.edits(), m.at());
-          return Outcome.done(Act.of(ActName.DRAFT_PUT_BACK), again.edits(), 1);
+          return Outcome.done(Act.of(ActName.DRAFT_REVERT), again.edits(), 1);
         });
     Instant last = house.pass(Duration.ofSeconds(5)).now();
-    PutBack twice =
-        PutBack.of(house.facts, published, last, () -> ids.next(last), AUTHOR, "put back");
-    assertThat(twice.told()).as(where).noneMatch(each -> each.fate() == PutBack.Fate.APPLIES);
+    Revert twice =
+        Revert.of(house.facts, published, last, () -> ids.next(last), AUTHOR, "put back");
+    assertThat(twice.told()).as(where).noneMatch(each -> each.fate() == Revert.Fate.APPLIES);
   }
 }

@@ -17,10 +17,10 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
-import eleutheria.core.facts.Weight;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -67,23 +67,24 @@ public final class FactSamples {
     CollectionId collection = new CollectionId(new UUID(9, 9));
     ALL.put(
         new FactKey.Application(app),
-        new FactValue.Profile("Farebox", "Sell", "ticket", "plum", Weight.MIDDLING, "ext. 4400"));
+        new FactValue.Profile(
+            "Farebox", "Sell", "ticket", "plum", Sensitivity.MEDIUM, "ext. 4400"));
     ALL.put(new FactKey.AppState(app), new FactValue.AppState(ApplicationState.PAUSED));
     ALL.put(new FactKey.Seats(app), new FactValue.Seats(120, 4_950, "NOK"));
     ALL.put(new FactKey.WayIn(app), new FactValue.WayIn.Link("https://farebox.example/?a=ø"));
     ALL.put(
         new FactKey.Application(new ApplicationId(new UUID(7, 9))),
         new FactValue.Profile(
-            "Tally House",
+            "Coin House",
             "",
             "coins",
             "moss",
-            Weight.LIGHT,
+            Sensitivity.LOW,
             "",
             List.of("the till", "books, big")));
     ALL.put(
         new FactKey.Entitlement(role),
-        new FactValue.Role(app, "Seller", "sell", Weight.HEAVY, true));
+        new FactValue.Role(app, "Seller", "sell", Sensitivity.HIGH, true));
     ALL.put(
         new FactKey.Grant(grant),
         new FactValue.Given(new FactValue.Subject.OfPerson(person), role, GrantSource.REQUEST));
@@ -104,15 +105,15 @@ public final class FactSamples {
             List.of(
                 new FactValue.Subject.OfGroup(group), new FactValue.Subject.ByFilter("title pr"))));
     ALL.put(
-        FactKey.Bringing.ORGANISATION,
-        new FactValue.Bringing(
+        FactKey.SelfService.ORGANISATION,
+        new FactValue.SelfService(
             List.of(
-                new FactValue.BringingRule(
+                new FactValue.SelfServiceLine(
                     new FactValue.Audience(
                         false, List.of(new FactValue.Subject.OfGroup(group)), 30),
                     FactValue.Links.NOTHING,
                     false),
-                new FactValue.BringingRule(
+                new FactValue.SelfServiceLine(
                     FactValue.Audience.EVERYONE, FactValue.Links.ANYTHING, true))));
     ALL.put(
         new FactKey.Approved(new ListingId(new UUID(12, 1))),

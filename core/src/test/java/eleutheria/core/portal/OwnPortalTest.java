@@ -10,8 +10,8 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,9 +28,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 class OwnPortalTest {
   private final House house = new House();
   private final PersonId oda = house.person("Oda Brekke", "Ticketing");
-  private final EntitlementId asker = house.role("Refund Bench", Weight.LIGHT);
+  private final EntitlementId asker = house.role("Refund Bench", Sensitivity.LOW);
 
-  /** What is kept close, held against a plain list in which things are taken out and put in. */
+  /** What is kept pinned, held against a plain list in which things are taken out and put in. */
   @ParameterizedTest
   @ValueSource(longs = {1, 2, 3, 4})
   void whatIsKeptCloseKeepsItsOrder(long seed) {
@@ -45,12 +45,12 @@ class OwnPortalTest {
       TileId tile = tiles.get(random.nextInt(tiles.size()));
       TileId behind = random.nextInt(4) == 0 ? null : tiles.get(random.nextInt(tiles.size()));
       if (random.nextInt(3) == 0) {
-        own = own.with(new OwnPortal.Wish.LetGo(tile));
+        own = own.with(new OwnPortal.Wish.Unpin(tile));
         plain.remove(tile);
       } else {
-        OwnPortal.Wish wish = new OwnPortal.Wish.Keep(tile, behind);
+        OwnPortal.Wish wish = new OwnPortal.Wish.Pin(tile, behind);
         own = own.with(wish);
-        assertThat(own.with(new OwnPortal.Wish.Keep(tile, behind))).as("twice").isEqualTo(own);
+        assertThat(own.with(new OwnPortal.Wish.Pin(tile, behind))).as("twice").isEqualTo(own);
         plain.remove(tile);
         int at =
             behind == null
@@ -58,19 +58,19 @@ class OwnPortalTest {
                 : plain.indexOf(behind) < 0 ? plain.size() : plain.indexOf(behind) + 1;
         plain.add(at, tile);
       }
-      assertThat(own.close()).as("seed %d step %d", seed, step).containsExactlyElementsOf(plain);
+      assertThat(own.pinned()).as("seed %d step %d", seed, step).containsExactlyElementsOf(plain);
     }
   }
 
   @Test
   void wishesHaveBounds() {
     OwnPortal own = OwnPortal.NEW;
-    for (int i = 0; i < OwnPortal.MOST_CLOSE; i++) {
-      own = own.with(new OwnPortal.Wish.Keep(new TileId(new UUID(1, i)), null));
+    for (int i = 0; i < OwnPortal.MOST_PINNED; i++) {
+      own = own.with(new OwnPortal.Wish.Pin(new TileId(new UUID(1, i)), null));
     }
-    assertThat(own.problem(new OwnPortal.Wish.Keep(new TileId(new UUID(1, 0)), null))).isEmpty();
-    assertThat(own.problem(new OwnPortal.Wish.Keep(new TileId(new UUID(2, 0)), null)))
-        .hasValueSatisfying(p -> assertThat(p.code()).isEqualTo("portal.close"));
+    assertThat(own.problem(new OwnPortal.Wish.Pin(new TileId(new UUID(1, 0)), null))).isEmpty();
+    assertThat(own.problem(new OwnPortal.Wish.Pin(new TileId(new UUID(2, 0)), null)))
+        .hasValueSatisfying(p -> assertThat(p.code()).isEqualTo("portal.pinned"));
     assertThat(own.problem(new OwnPortal.Wish.Draw(OwnPortal.Device.PHONE, "cubes"))).isPresent();
     OwnPortal drawn =
         own.with(new OwnPortal.Wish.Draw(OwnPortal.Device.PHONE, "marks"))
@@ -189,10 +189,10 @@ class OwnPortalTest {
   private EntitlementId role(String name) {
     return house.act(
         m ->
-            eleutheria.core.apps.AppDecisions.addRole(
+            eleutheria.core.apps.AppDecisions.addEntitlement(
                 m,
                 house.app(asker),
-                new eleutheria.core.apps.AppDecisions.WantedRole(name, "", Weight.LIGHT, true)));
+                new eleutheria.core.apps.AppDecisions.WantedRole(name, "", Sensitivity.LOW, true)));
   }
 
   // ---- problems with tiles
@@ -204,34 +204,36 @@ class OwnPortalTest {
     house.hold(eleutheria.core.mandates.ShippedMandate.STEWARD.id(), ines);
     TileId bench = tile("Refund Bench", asker);
     give(asker, 0);
-    Report report =
+    Complaint complaint =
         house.act(
             house.authority(oda),
-            m -> ReportDecisions.report(m, 1001, oda, bench, "It is slow.", shown(), List.of()));
+            m -> ComplaintDecisions.make(m, 1001, oda, bench, "It is slow.", shown(), List.of()));
     AccessView access = house.access();
-    assertThat(report.isFor(access, house.authority(ines))).as("nobody owns it").isTrue();
+    assertThat(complaint.isFor(access, house.authority(ines))).as("nobody owns it").isTrue();
     house.set(new FactKey.Ownership(house.app(asker), lena), FactValue.Present.PRESENT);
-    assertThat(report.isFor(house.access(), house.authority(lena))).isTrue();
-    assertThat(report.isFor(house.access(), house.authority(ines))).isFalse();
-    assertThat(house.refused(house.authority(lena), m -> ReportDecisions.answer(m, report, " ")))
-        .containsExactly("report.no-answer");
-    Report answered =
-        house.act(house.authority(lena), m -> ReportDecisions.answer(m, report, "Mended."));
+    assertThat(complaint.isFor(house.access(), house.authority(lena))).isTrue();
+    assertThat(complaint.isFor(house.access(), house.authority(ines))).isFalse();
+    assertThat(
+            house.refused(house.authority(lena), m -> ComplaintDecisions.answer(m, complaint, " ")))
+        .containsExactly("complaint.no-answer");
+    Complaint answered =
+        house.act(house.authority(lena), m -> ComplaintDecisions.answer(m, complaint, "Mended."));
     assertThat(answered.waits()).isFalse();
     assertThat(
             house.refused(
-                house.authority(ines), m -> ReportDecisions.answer(m, answered, "Again.")))
+                house.authority(ines), m -> ComplaintDecisions.answer(m, answered, "Again.")))
         .containsExactly("changed-meanwhile");
     PersonId other = house.person("Nils Sand", "Ticketing");
     assertThat(
-            house.refused(house.authority(other), m -> ReportDecisions.answer(m, report, "Mine.")))
+            house.refused(
+                house.authority(other), m -> ComplaintDecisions.answer(m, complaint, "Mine.")))
         .as("none of theirs")
         .containsExactly("absent");
     assertThat(
             house.refused(
                 house.authority(other),
                 m ->
-                    ReportDecisions.report(
+                    ComplaintDecisions.make(
                         m,
                         1002,
                         other,
@@ -251,12 +253,12 @@ class OwnPortalTest {
   void whoReportedItCanTakeItBack() {
     TileId bench = tile("Refund Bench", asker);
     give(asker, 0);
-    Report report =
+    Complaint complaint =
         house.act(
             house.authority(oda),
-            m -> ReportDecisions.report(m, 1001, oda, bench, "It is slow.", shown(), List.of()));
-    Outcome<Report> outcome =
-        house.decide(house.authority(oda), m -> ReportDecisions.answer(m, report, ""));
+            m -> ComplaintDecisions.make(m, 1001, oda, bench, "It is slow.", shown(), List.of()));
+    Outcome<Complaint> outcome =
+        house.decide(house.authority(oda), m -> ComplaintDecisions.answer(m, complaint, ""));
     assertThat(outcome)
         .isInstanceOfSatisfying(
             Outcome.Done.class, done -> assertThat(done.errands()).as("nobody is told").isEmpty());

@@ -14,9 +14,9 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.mandates.Authority;
 import java.time.Duration;
 import java.time.Instant;
@@ -199,7 +199,7 @@ class VisibleTest {
       people.add(house.person("Person " + i, i % 2 == 0 ? "Deck crew" : "Safety"));
     }
     for (int i = 0; i < 4; i++) {
-      roles.add(house.role("App " + i, Weight.LIGHT));
+      roles.add(house.role("App " + i, Sensitivity.LOW));
     }
     for (int i = 0; i < 8; i++) {
       EntitlementId role = roles.get(i % 4);
@@ -346,7 +346,7 @@ class VisibleTest {
 
   @Test
   void aCuratorOfOneCollectionArrangesItAndNothingElse() {
-    roles.add(house.role("App", Weight.LIGHT));
+    roles.add(house.role("App", Sensitivity.LOW));
     TileId tile = tile("Tile", roles.getFirst());
     PersonId curator = house.person("Curator", null);
     CollectionId own = collection("Own", audience());
@@ -374,7 +374,7 @@ class VisibleTest {
 
   @Test
   void whoMovesOneTileDisturbsNobodyWhoMovesAnother() {
-    roles.add(house.role("App", Weight.LIGHT));
+    roles.add(house.role("App", Sensitivity.LOW));
     List<TileId> four = new ArrayList<>();
     for (int i = 0; i < 4; i++) {
       four.add(tile("Tile " + i, roles.getFirst()));
@@ -431,8 +431,8 @@ class VisibleTest {
 
   @Test
   void theShareOfAnAudienceThatCanOpenIt() {
-    roles.add(house.role("App", Weight.LIGHT));
-    roles.add(house.role("Other app", Weight.LIGHT));
+    roles.add(house.role("App", Sensitivity.LOW));
+    roles.add(house.role("Other app", Sensitivity.LOW));
     List<PersonId> three =
         List.of(
             house.person("A", "Safety"), house.person("B", "Safety"), house.person("C", "Safety"));

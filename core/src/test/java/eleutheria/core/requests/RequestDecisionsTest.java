@@ -16,7 +16,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.RuleId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
@@ -75,7 +75,7 @@ class RequestDecisionsTest {
 
   @Test
   void theManagerThenAnOwner() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, inDays(20));
     assertThat(refused(owner, request, Step.OWNER, true)).contains("changed-meanwhile");
     assertThat(refused(owner, request, Step.MANAGER, true)).contains("request.not-yours");
@@ -92,8 +92,8 @@ class RequestDecisionsTest {
   /** What a rule keeps apart is accepted with the yes, begins with it, and goes with it. */
   @Test
   void aConflictIsAnsweredWithTheYesThatGives() {
-    EntitlementId held = house.role("Till", Weight.LIGHT, owner);
-    EntitlementId asked = house.role("Refunds", Weight.LIGHT, owner, lena);
+    EntitlementId held = house.role("Till", Sensitivity.LOW, owner);
+    EntitlementId asked = house.role("Refunds", Sensitivity.LOW, owner, lena);
     house.act(
         m ->
             GrantDecisions.give(
@@ -147,13 +147,13 @@ class RequestDecisionsTest {
 
   @Test
   void whoManagesAndOwnsDecidesBothByOneYes() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner, lena);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner, lena);
     assertThat(yes(lena, ask(role, null), Step.MANAGER).stage()).isInstanceOf(Stage.Given.class);
   }
 
   @Test
   void withoutAManagerTheirManagerThenTheStewards() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     assertThat(deciders(role, Step.MANAGER))
         .isEqualTo(new Deciders(Deciders.As.MANAGER, List.of(lena)));
     house.status(lena, PersonStatus.DEPARTED);
@@ -166,7 +166,7 @@ class RequestDecisionsTest {
 
   @Test
   void managersInACircleEndAtTheStewards() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     house.manager(head, oda);
     house.status(lena, PersonStatus.PAUSED);
     house.status(head, PersonStatus.PAUSED);
@@ -175,7 +175,7 @@ class RequestDecisionsTest {
 
   @Test
   void whoOwnsItAloneIsDecidedOnByASteward() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, oda);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, oda);
     assertThat(deciders(role, Step.OWNER))
         .isEqualTo(new Deciders(Deciders.As.STEWARD, List.of(steward)));
     AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
@@ -185,7 +185,7 @@ class RequestDecisionsTest {
 
   @Test
   void whoMayStepInSaysWhyAndNobodyStepsInForThemselves() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, null);
     assertThat(
             house.refused(
@@ -199,7 +199,7 @@ class RequestDecisionsTest {
 
   @Test
   void aStewardOfOneUnitDecidesForThatUnitOnly() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     PersonId keeper = house.person("Maren Quist", "Ticketing");
     MandateId mandate = new MandateId(new UUID(5, 5));
     house.set(
@@ -222,7 +222,7 @@ class RequestDecisionsTest {
 
   @Test
   void aYesWhileTheAppIsPausedCountsOnceItIsOpenAgain() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, lena);
     AccessRequest request = ask(role, null);
     house.state(house.app(role), ApplicationState.OPEN, ApplicationState.PAUSED);
     yes(lena, request, Step.MANAGER);
@@ -234,7 +234,7 @@ class RequestDecisionsTest {
 
   @Test
   void aRetiredAppCanOnlyBeRefusedAndARefusalSaysWhy() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, null);
     house.state(house.app(role), ApplicationState.OPEN, ApplicationState.RETIRED);
     assertThat(refused(lena, request, Step.MANAGER, true)).containsExactly("request.app");
@@ -254,7 +254,7 @@ class RequestDecisionsTest {
 
   @Test
   void aDecisionIsTakenBackForTenSecondsByWhoMadeIt() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, lena);
     AccessRequest request = ask(role, null);
     AccessRequest given =
         house.act(
@@ -282,7 +282,7 @@ class RequestDecisionsTest {
 
   @Test
   void whatIsHeavyHasAnEndAndADecisionCanOnlyShortenIt() {
-    EntitlementId role = house.role("Refund Bench", Weight.HEAVY, owner);
+    EntitlementId role = house.role("Refund Bench", Sensitivity.HIGH, owner);
     assertThat(askedWrong(role, null)).containsExactly("request.no-end");
     assertThat(askedWrong(role, inDays(400))).containsExactly("request.long");
     assertThat(askedWrong(role, inDays(-1))).contains("request.over");
@@ -310,7 +310,7 @@ class RequestDecisionsTest {
 
   @Test
   void nothingIsAskedForTwiceOrInVain() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, lena);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, lena);
     AccessRequest request = ask(role, null);
     assertThat(
             house.refused(
@@ -339,7 +339,7 @@ class RequestDecisionsTest {
 
   @Test
   void aRequestThatNobodyDecidesLapsesAtItsTimeAndNotBefore() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, null);
     Stage.Waiting waiting = (Stage.Waiting) request.stage();
     house.decide(
@@ -358,7 +358,7 @@ class RequestDecisionsTest {
 
   @Test
   void theSecondDeciderIsTooLateAndTold() {
-    EntitlementId role = house.role("Farebox", Weight.LIGHT, owner, head);
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner, head);
     AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
     AccessRequest given = yes(owner, half, Step.OWNER);
     Outcome<AccessRequest> late =

@@ -14,8 +14,8 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.ShippedMandate;
@@ -67,9 +67,9 @@ class RequestHistoryTest {
     }
     List<EntitlementId> roles =
         List.of(
-            house.role("Light", Weight.LIGHT, people.get(0)),
-            house.role("Heavy", Weight.HEAVY, people.get(1), people.get(3)),
-            house.role("Orphan", Weight.LIGHT, people.get(7)));
+            house.role("Light", Sensitivity.LOW, people.get(0)),
+            house.role("Heavy", Sensitivity.HIGH, people.get(1), people.get(3)),
+            house.role("Orphan", Sensitivity.LOW, people.get(7)));
     List<PersonId> actors = new ArrayList<>(people);
     actors.add(steward);
     for (int command = 0; command < COMMANDS; command++) {
@@ -219,9 +219,9 @@ class RequestHistoryTest {
           .as(where)
           .containsExactly(Step.MANAGER, Step.OWNER);
     }
-    Weight weight =
-        house.access().apps().entitlement(request.entitlement()).orElseThrow().role().weight();
-    if (weight == Weight.HEAVY) {
+    Sensitivity sensitivity =
+        house.access().apps().entitlement(request.entitlement()).orElseThrow().role().sensitivity();
+    if (sensitivity == Sensitivity.HIGH) {
       assertThat(spell.until()).as(where).isBefore(Moments.FOREVER);
     }
   }

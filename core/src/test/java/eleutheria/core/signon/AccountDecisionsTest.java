@@ -100,7 +100,7 @@ class AccountDecisionsTest {
         .containsExactly("identity");
     house.act(house.authority(ines), m -> AccountDecisions.invite(m, ines, NEW));
     PersonId owner = withMail("Petra Lindholm");
-    house.role("Farebox", eleutheria.core.facts.Weight.LIGHT, owner);
+    house.role("Farebox", eleutheria.core.facts.Sensitivity.LOW, owner);
     assertThat(house.refused(house.authority(helper), m -> AccountDecisions.invite(m, owner, NEW)))
         .containsExactly("identity");
     // A pause keeps the mandate, so it keeps the guard.

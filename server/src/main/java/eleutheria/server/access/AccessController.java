@@ -2,7 +2,6 @@ package eleutheria.server.access;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
-import eleutheria.core.access.Ground;
 import eleutheria.core.access.engine.Losses;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
@@ -50,6 +49,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -125,9 +125,10 @@ class AccessController {
    * @param lastOpened when the person last opened a tile that needs it; null if that is not known
    */
   record HolderLine(
-      PersonLine person, List<Sign> signs, @Nullable Instant until, @Nullable Instant lastOpened) {}
-
-  record Sign(String by, String source) {}
+      PersonLine person,
+      List<Grounds.Sign> signs,
+      @Nullable Instant until,
+      @Nullable Instant lastOpened) {}
 
   /**
    * What a person holds.
@@ -144,11 +145,13 @@ class AccessController {
 
   /**
    * @param holds false where person or application is paused, so that being entitled has no effect
+   * @param since the start of the unbroken time of holding; null while it is not held
    */
   record HoldingLine(
       EntitlementRef entitlement,
       boolean holds,
-      List<Sign> signs,
+      List<Grounds.Sign> signs,
+      @Nullable Instant since,
       @Nullable Instant until,
       @Nullable Instant lastOpened) {}
 
@@ -358,15 +361,18 @@ class AccessController {
         asOf == null
             ? openings.last(world.whole(), entitlement.id(), page.stream().map(Person::id).toList())
             : Map.of();
+    List<List<Grounds.Sign>> signs =
+        grounds.signs(
+            access, page.stream().map(p -> access.grounds(p.id(), entitlement.id())).toList());
     return new HoldersPage(
         total,
-        page.stream()
-            .map(
-                p -> {
-                  List<Ground> grounds = access.grounds(p.id(), entitlement.id());
+        IntStream.range(0, page.size())
+            .mapToObj(
+                i -> {
+                  Person p = page.get(i);
                   return new HolderLine(
                       reach.line(p),
-                      signs(grounds),
+                      signs.get(i),
                       access.ends(p.id(), entitlement.id()),
                       seesUse(reach, p) ? last.get(p.id()) : null);
                 })
@@ -379,27 +385,14 @@ class AccessController {
         || reach.reading().reaches(Power.USE_READ, person.id());
   }
 
-  private static List<Sign> signs(List<Ground> grounds) {
-    return grounds.stream()
-        .map(
-            g ->
-                new Sign(
-                    switch (g.grant().given().subject()) {
-                      case FactValue.Subject.OfPerson s -> "person";
-                      case FactValue.Subject.OfGroup s -> "group";
-                      case FactValue.Subject.ByFilter s -> "filter";
-                    },
-                    g.grant().given().source().word()))
-        .toList();
-  }
-
   @GetMapping("/api/people/{id}/holdings")
   @Needs(signedIn = true)
   PersonHoldings holdings(
       Viewer viewer,
       @PathVariable UUID id,
       @RequestParam(required = false) @Nullable Instant asOf) {
-    AccessView access = world.whole(asOf).access();
+    PortalView whole = world.whole(asOf);
+    AccessView access = whole.access();
     AccessReach reach = new AccessReach(viewer, world.now());
     Person person = seenPerson(reach, access, id);
     List<Entitlement> all = access.entitlements(person.id());
@@ -408,16 +401,19 @@ class AccessController {
         asOf == null && seesUse(reach, person)
             ? openings.lastOf(world.whole(), person.id())
             : Map.of();
+    List<List<Grounds.Sign>> signs =
+        grounds.signs(access, seen.stream().map(e -> access.grounds(person.id(), e.id())).toList());
     return new PersonHoldings(
         reach.line(person),
-        seen.stream()
-            .map(
-                e -> {
-                  List<Ground> grounds = access.grounds(person.id(), e.id());
+        IntStream.range(0, seen.size())
+            .mapToObj(
+                i -> {
+                  Entitlement e = seen.get(i);
                   return new HoldingLine(
                       EntitlementRef.of(access.apps(), e),
                       access.holds(person.id(), e.id()),
-                      signs(grounds),
+                      signs.get(i),
+                      world.since(whole, person.id(), e.id()),
                       access.ends(person.id(), e.id()),
                       last.get(e.id()));
                 })
@@ -670,7 +666,7 @@ class AccessController {
                     problem.kind(),
                     problem.code(),
                     "",
-                    "%s has ended it already, at %s."
+                    "%s ended it already, at %s."
                         .formatted(
                             did.person() == null
                                 ? "The clock"

@@ -37,7 +37,7 @@ import org.springframework.stereotype.Component;
 
 /**
  * Grants and grounds with who gave them and why, for any number at once in a fixed number of
- * questions.
+ * queries.
  */
 @NullMarked
 @Component
@@ -50,6 +50,64 @@ public class Grounds {
     this.world = world;
     this.whoDid = whoDid;
     this.requests = requests;
+  }
+
+  /**
+   * One ground in short.
+   *
+   * @param by person, group or filter
+   * @param source whence the grant comes: hand, request, import or review
+   * @param name what it comes through: the group that the person is in, the filter in words, or the
+   *     number of the request; null where there is nothing to name
+   */
+  public record Sign(String by, String source, @Nullable String name) {}
+
+  /** The signs of some holdings, in their order; the requests behind them are read at once. */
+  List<List<Sign>> signs(AccessView access, List<List<Ground>> holdings) {
+    Map<GrantId, AccessRequest> asked =
+        requests.ofGrants(
+            holdings.stream()
+                .flatMap(List::stream)
+                .map(Ground::grant)
+                .filter(grant -> grant.given().source() == GrantSource.REQUEST)
+                .map(Grant::id)
+                .distinct()
+                .toList());
+    Map<String, String> filters = new HashMap<>();
+    return holdings.stream()
+        .map(
+            grounds ->
+                grounds.stream().map(ground -> sign(access, ground, asked, filters)).toList())
+        .toList();
+  }
+
+  private static Sign sign(
+      AccessView access,
+      Ground ground,
+      Map<GrantId, AccessRequest> asked,
+      Map<String, String> filters) {
+    Grant grant = ground.grant();
+    String source = grant.given().source().word();
+    return switch (grant.given().subject()) {
+      case FactValue.Subject.OfPerson s -> {
+        AccessRequest request = asked.get(grant.id());
+        yield new Sign("person", source, request == null ? null : request.name());
+      }
+      case FactValue.Subject.OfGroup s ->
+          new Sign(
+              "group",
+              source,
+              access
+                  .directory()
+                  .group(ground.chain().isEmpty() ? s.group() : ground.chain().getFirst())
+                  .map(Group::name)
+                  .orElse(null));
+      case FactValue.Subject.ByFilter s ->
+          new Sign(
+              "filter",
+              source,
+              filters.computeIfAbsent(s.filter(), f -> access.directory().words().tell(f)));
+    };
   }
 
   /** What is told of grants beside what they give. */

@@ -13,7 +13,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -43,7 +43,7 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Applications and their entitlements: listed, looked at, brought in, changed. */
+/** Applications and their entitlements: listed, looked at, imported, changed. */
 @RestController
 class AppsController {
   private static final int LONGEST_PAGE = 500;
@@ -62,7 +62,12 @@ class AppsController {
    * @param holders how many people hold at least one of its entitlements
    */
   record AppLine(
-      AppRef app, String line, String weight, List<String> owners, int entitlements, int holders) {}
+      AppRef app,
+      String line,
+      String sensitivity,
+      List<String> owners,
+      int entitlements,
+      int holders) {}
 
   /**
    * An application's page.
@@ -73,7 +78,7 @@ class AppsController {
   record AppPage(
       AppRef app,
       String line,
-      String weight,
+      String sensitivity,
       String contact,
       List<String> nicknames,
       @Nullable String address,
@@ -96,7 +101,7 @@ class AppsController {
       String id,
       String name,
       String line,
-      String weight,
+      String sensitivity,
       boolean requestable,
       int holders,
       int grants) {}
@@ -111,21 +116,21 @@ class AppsController {
       @NotNull @Size(max = 1000) String line,
       @NotNull @Size(max = 20) String picture,
       @NotNull @Size(max = 10) String hue,
-      @NotNull Weight weight,
+      @NotNull Sensitivity sensitivity,
       @NotNull @Size(max = 1000) String contact,
       @NotNull @Size(max = 100) List<@NotNull @Size(max = 500) String> nicknames) {
     FactValue.Profile profile() {
-      return new FactValue.Profile(name, line, picture, hue, weight, contact, nicknames);
+      return new FactValue.Profile(name, line, picture, hue, sensitivity, contact, nicknames);
     }
   }
 
   record RoleForm(
       @NotNull @Size(max = 500) String name,
       @NotNull @Size(max = 1000) String line,
-      @NotNull Weight weight,
+      @NotNull Sensitivity sensitivity,
       boolean requestable) {
     AppDecisions.WantedRole role() {
-      return new AppDecisions.WantedRole(name, line, weight, requestable);
+      return new AppDecisions.WantedRole(name, line, sensitivity, requestable);
     }
   }
 
@@ -217,7 +222,7 @@ class AppsController {
     return new AppLine(
         AppRef.of(app),
         app.profile().line(),
-        app.profile().weight().word(),
+        app.profile().sensitivity().word(),
         app.owners().stream()
             .flatMap(o -> whole.directory().person(o).stream())
             .map(PersonLine::called)
@@ -255,7 +260,7 @@ class AppsController {
     return new AppPage(
         AppRef.of(app),
         app.profile().line(),
-        app.profile().weight().word(),
+        app.profile().sensitivity().word(),
         app.profile().contact(),
         app.profile().nicknames(),
         app.wayIn() instanceof FactValue.WayIn.Link link ? link.address() : null,
@@ -283,7 +288,7 @@ class AppsController {
         e.id().value().toString(),
         e.role().name(),
         e.role().line(),
-        e.role().weight().word(),
+        e.role().sensitivity().word(),
         e.role().requestable(),
         access.holders(e.id()).size(),
         access.grants(e.id()).size());
@@ -392,7 +397,7 @@ class AppsController {
 
   @PostMapping("/api/apps/{id}/entitlements")
   @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
-  Receipt addRole(
+  Receipt addEntitlement(
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody RoleForm form,
@@ -401,12 +406,13 @@ class AppsController {
         viewer,
         repeatKey,
         EntitlementId.class,
-        moment -> AppDecisions.addRole(moment, new ApplicationId(id), form.role()));
+        moment -> AppDecisions.addEntitlement(moment, new ApplicationId(id), form.role()));
   }
 
   @PutMapping("/api/entitlements/{id}")
   @Needs(value = Power.APPS_EDIT, orOwnerOf = ObjectKind.APPLICATION, foresees = true)
-  Receipt changeRole(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeRole form) {
+  Receipt changeEntitlement(
+      Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ChangeRole form) {
     return act(
         viewer,
         null,
@@ -417,14 +423,14 @@ class AppsController {
             return Outcome.refused(Problem.absent("entitlement"));
           }
           RoleForm base = form.base();
-          return AppDecisions.changeRole(
+          return AppDecisions.changeEntitlement(
               moment,
               new EntitlementId(id),
               new FactValue.Role(
                   known.get().application(),
                   base.name(),
                   base.line(),
-                  base.weight(),
+                  base.sensitivity(),
                   base.requestable()),
               form.wanted().role());
         });

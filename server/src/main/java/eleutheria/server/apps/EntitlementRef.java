@@ -9,14 +9,14 @@ import eleutheria.core.apps.Entitlement;
  * @param title application and role, "Refund Bench · Approver"
  */
 public record EntitlementRef(
-    String id, String title, String name, String line, String weight, AppRef app) {
+    String id, String title, String name, String line, String sensitivity, AppRef app) {
   public static EntitlementRef of(AppsView apps, Entitlement entitlement) {
     return new EntitlementRef(
         entitlement.id().value().toString(),
         entitlement.title(),
         entitlement.role().name(),
         entitlement.role().line(),
-        entitlement.role().weight().word(),
+        entitlement.role().sensitivity().word(),
         AppRef.of(apps.applicationOf(entitlement)));
   }
 }

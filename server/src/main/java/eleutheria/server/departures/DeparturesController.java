@@ -89,7 +89,7 @@ class DeparturesController {
    * What a departure comes to, before or after it.
    *
    * @param at when it took place; null before
-   * @param grants what was given to the person alone: ended
+   * @param grants what was granted directly alone: ended
    * @param lost everything that the person held: not held any more
    * @param mirrored groups of a source that still list the person, without effect
    * @param byFilter groups whose filter still fits, without effect

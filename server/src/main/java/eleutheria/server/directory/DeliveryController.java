@@ -57,7 +57,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
 
-/** Files of people and groups: dropped, matched, looked at, brought in. */
+/** Files of people and groups: dropped, matched, looked at, imported. */
 @RestController
 class DeliveryController {
   private final World world;
@@ -90,7 +90,7 @@ class DeliveryController {
 
   /**
    * @param people how many are linked to it now
-   * @param last when a file of it was brought in last; null if never
+   * @param last when a file of it was imported last; null if never
    */
   record SourceLine(
       String id,
@@ -126,7 +126,7 @@ class DeliveryController {
   record Match(@NotNull @Size(max = 100) Map<String, String> columns, @NotNull String scope) {}
 
   /**
-   * What bringing the file in would do.
+   * What selfService the file in would do.
    *
    * @param known how many of the source stand now; of them {@code ended} would end
    * @param endsMany whether the number of endings must be typed
@@ -324,7 +324,7 @@ class DeliveryController {
   private static List<TargetView> targets(DirectoryView directory) {
     List<TargetView> targets = new ArrayList<>();
     targets.add(new TargetView(Matching.NONE, "leave out", "any"));
-    targets.add(new TargetView(Matching.KEY, "Key, stays for ever", "people"));
+    targets.add(new TargetView(Matching.KEY, "Key, never changes", "people"));
     targets.add(new TargetView(Matching.GIVEN, "Given name", "people"));
     targets.add(new TargetView(Matching.FAMILY, "Family name", "people"));
     targets.add(new TargetView(Matching.DISPLAYED, "Name as displayed", "people"));
@@ -427,9 +427,9 @@ class DeliveryController {
   }
 
   /** Brings the file in; looked at ahead, whose holdings that would move. */
-  @PostMapping("/api/deliveries/{id}/bring-in")
+  @PostMapping("/api/deliveries/{id}/import")
   @Needs(value = Power.PEOPLE_IMPORT, foresees = true)
-  Receipt bringIn(
+  Receipt importFile(
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody BringIn form,
@@ -439,7 +439,7 @@ class DeliveryController {
       throw Refusal.invalid(
           "delivery.done",
           "",
-          "This file was brought in already, as entry " + staged.position() + ".");
+          "This file was imported already, as entry " + staged.position() + ".");
     }
     Intake.Delivery delivery = delivery(staged);
     if (viewer.foresees()) {
@@ -454,13 +454,13 @@ class DeliveryController {
             repeatKey,
             Integer.class,
             moment ->
-                switch (Intake.bringIn(moment, delivery, agreed, reason)) {
+                switch (Intake.importFile(moment, delivery, agreed, reason)) {
                   case Outcome.Refused<Preview> refused -> Outcome.refused(refused.problems());
                   case Outcome.Done<Preview> done ->
                       Outcome.done(done.act(), done.edits(), done.edits().size())
                           .with(done.errands());
                 },
-            (tx, result, entry) -> DeliveryStore.broughtIn(tx, id, entry.position())));
+            (tx, result, entry) -> DeliveryStore.imported(tx, id, entry.position())));
   }
 
   @DeleteMapping("/api/deliveries/{id}")

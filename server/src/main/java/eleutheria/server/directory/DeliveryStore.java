@@ -19,7 +19,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Files that were dropped and are not brought in yet. They are forgotten after a day. */
+/** Files that were dropped and are not imported yet. They are forgotten after a day. */
 @Repository
 class DeliveryStore {
   private static final Duration KEPT = Duration.ofDays(1);
@@ -33,7 +33,7 @@ class DeliveryStore {
   }
 
   /**
-   * @param position the ledger position at which it was brought in; null until then
+   * @param position the ledger position at which it was imported; null until then
    */
   record Staged(
       UUID id,
@@ -88,7 +88,7 @@ class DeliveryStore {
         .execute();
   }
 
-  static void broughtIn(DSLContext tx, UUID id, long position) {
+  static void imported(DSLContext tx, UUID id, long position) {
     tx.update(DELIVERY).set(DELIVERY.POSITION, position).where(DELIVERY.ID.eq(id)).execute();
   }
 

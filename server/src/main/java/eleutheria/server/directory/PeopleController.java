@@ -64,7 +64,7 @@ class PeopleController {
   /**
    * A page of people.
    *
-   * @param total how many fit the question
+   * @param total how many fit the query
    * @param of how many there are within reach, whatever their status
    * @param facets for each of unit, site and status, how many within reach have which value
    */

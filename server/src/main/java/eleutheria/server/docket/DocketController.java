@@ -22,18 +22,18 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.apps.EntitlementRef;
-import eleutheria.server.brought.ProposalStore;
 import eleutheria.server.departures.OwnedThing;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.drafts.WaitingDrafts;
 import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
+import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.portal.Openings;
-import eleutheria.server.portal.ReportStore;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.suggestions.SuggestionStore;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
@@ -61,8 +61,8 @@ class DocketController {
   private final World world;
   private final RequestStore requests;
   private final WaitingDrafts drafts;
-  private final ProposalStore proposals;
-  private final ReportStore reports;
+  private final SuggestionStore suggestions;
+  private final ComplaintStore complaints;
   private final Openings openings;
   private final LedgerTrust trust;
   private final Organisation organisation;
@@ -73,8 +73,8 @@ class DocketController {
       World world,
       RequestStore requests,
       WaitingDrafts drafts,
-      ProposalStore proposals,
-      ReportStore reports,
+      SuggestionStore suggestions,
+      ComplaintStore complaints,
       Openings openings,
       LedgerTrust trust,
       Organisation organisation,
@@ -83,8 +83,8 @@ class DocketController {
     this.world = world;
     this.requests = requests;
     this.drafts = drafts;
-    this.proposals = proposals;
-    this.reports = reports;
+    this.suggestions = suggestions;
+    this.complaints = complaints;
     this.openings = openings;
     this.trust = trust;
     this.organisation = organisation;
@@ -100,7 +100,7 @@ class DocketController {
   record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
 
   /**
-   * @param kind request, leaving, draft, rule, proposal, report or ledger
+   * @param kind request, leaving, draft, rule, suggestion, complaint or ledger
    * @param due by when it must be decided
    * @param cases one, or several that are alike
    */
@@ -126,7 +126,7 @@ class DocketController {
       boolean mine) {}
 
   /**
-   * A draft, a separation rule, an app put forward, or a tile.
+   * A draft, a separation rule, a suggested app, or a tile.
    *
    * @param stage of a draft: waiting for a yes, or held; of a rule: breached; put forward; reported
    */
@@ -141,7 +141,7 @@ class DocketController {
     List<Draft> waiting = drafts.of(viewer);
     SeparationRules rules = rules();
     Docket.Waits waits =
-        new Docket.Waits(open, waiting, rules, proposals.waiting(), reports.waiting());
+        new Docket.Waits(open, waiting, rules, suggestions.waiting(), complaints.waiting());
     List<Case> mine = new ArrayList<>(differing(viewer));
     mine.addAll(Docket.of(access, waits, viewer.authority(), now, false));
     List<Case> every = new ArrayList<>(differing(viewer));
@@ -170,8 +170,8 @@ class DocketController {
           case Case.Leaving c -> "leaving";
           case Case.Drafted c -> "draft";
           case Case.Breached c -> "rule";
-          case Case.PutForward c -> "proposal";
-          case Case.Reported c -> "report";
+          case Case.PutForward c -> "suggestion";
+          case Case.Reported c -> "complaint";
           case Case.LedgerDiffers c -> "ledger";
         },
         fold.getFirst().due(),
@@ -219,25 +219,25 @@ class DocketController {
               true);
       case Case.PutForward c ->
           new CaseLine(
-              c.proposal().id().value().toString(),
-              person(access, c.proposal().by()),
+              c.suggestion().id().value().toString(),
+              person(access, c.suggestion().by()),
               null,
-              c.proposal().label(),
+              c.suggestion().label(),
               null,
               0,
               0,
-              new NamedCase(c.proposal().name(), "put forward"),
+              new NamedCase(c.suggestion().name(), "put forward"),
               true);
       case Case.Reported c ->
           new CaseLine(
-              c.report().id().value().toString(),
-              person(access, c.report().by()),
+              c.complaint().id().value().toString(),
+              person(access, c.complaint().by()),
               null,
-              c.report().label(),
+              c.complaint().label(),
               null,
               0,
               0,
-              new NamedCase(c.report().tileName(), "reported"),
+              new NamedCase(c.complaint().tileName(), "reported"),
               true);
       case Case.LedgerDiffers c ->
           new CaseLine(

@@ -8,7 +8,7 @@ import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.drafts.DraftStage;
 import eleutheria.core.drafts.Marks;
 import eleutheria.core.drafts.Overlay;
-import eleutheria.core.drafts.PutBack;
+import eleutheria.core.drafts.Revert;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FreshIds;
@@ -88,7 +88,7 @@ class DraftActs {
         status -> {
           if (store.heldBy(viewer.person(), MOST_HELD).size() == MOST_HELD) {
             throw Refusal.invalid(
-                "draft.many", "", "You hold %d drafts; drop one first.".formatted(MOST_HELD));
+                "draft.many", "", "You have %d drafts; discard one first.".formatted(MOST_HELD));
           }
           store.open(id, named(name), viewer.person(), clock.instant(), null);
           store.gatherInto(viewer.person(), id);
@@ -99,13 +99,13 @@ class DraftActs {
   private static String named(String name) {
     String wanted = name.strip();
     if (wanted.isEmpty()) {
-      throw Refusal.invalid("draft.no-name", "name", "A draft has a name.");
+      throw Refusal.invalid("draft.no-name", "name", "Give the draft a name.");
     }
     if (wanted.length() > DraftDecisions.LONGEST_NAME) {
       throw Refusal.invalid(
           "too-long",
           "name",
-          "The name has %d characters; at most %d fit."
+          "The name has %d characters; at most %d are allowed."
               .formatted(wanted.length(), DraftDecisions.LONGEST_NAME));
     }
     return wanted;
@@ -131,7 +131,8 @@ class DraftActs {
         draft -> {
           if (!draft.holder().equals(viewer.person())) {
             throw Refusal.of(
-                Problem.forbidden("draft.held", "Who holds a draft names and shares it."));
+                Problem.forbidden(
+                    "draft.held", "Only the person who holds a draft can name and share it."));
           }
           store.describe(draft.id(), named(name), shared);
           return draft.version();
@@ -219,7 +220,7 @@ class DraftActs {
             Problem.Kind.STALE,
             "draft.stage",
             "",
-            "The draft is %s by now.".formatted(draft.stage().word())));
+            "The draft is now %s.".formatted(draft.stage().word())));
   }
 
   // ---- publishing
@@ -228,7 +229,7 @@ class DraftActs {
    * How somebody wants a draft published.
    *
    * @param at when; null for at once
-   * @param putBack when it puts itself back; null if it does not
+   * @param revert when it puts itself back; null if it does not
    * @param tell whether those it moves are told when it is published
    * @param ahead whether they are told as soon as it is set for its moment
    * @param digest of what they have seen
@@ -236,12 +237,12 @@ class DraftActs {
   record Wish(
       String reason,
       @Nullable Instant at,
-      @Nullable Instant putBack,
+      @Nullable Instant revert,
       boolean tell,
       boolean ahead,
       String digest) {
     Draft.Plan plan(PersonId publisher) {
-      return new Draft.Plan(publisher, reason, at, putBack, tell, digest);
+      return new Draft.Plan(publisher, reason, at, revert, tell, digest);
     }
   }
 
@@ -300,7 +301,8 @@ class DraftActs {
             && !draft.plan().publisher().equals(viewer.person());
     if (draft.stage().editable() && !mine) {
       return Outcome.refused(
-          Problem.forbidden("draft.held", "Someone else works on this draft; take it over."));
+          Problem.forbidden(
+              "draft.held", "Someone else is working on this draft; take it over first."));
     }
     if (!draft.stage().editable() && !yes) {
       return Outcome.refused(
@@ -309,8 +311,8 @@ class DraftActs {
               "draft.stage",
               "",
               draft.stage() == DraftStage.WAITING
-                  ? "It waits for somebody else’s yes."
-                  : "The draft is %s by now.".formatted(draft.stage().word())));
+                  ? "It is waiting for someone else’s approval."
+                  : "The draft is now %s.".formatted(draft.stage().word())));
     }
     return Outcome.done(Act.of(ActName.LOOK, id), List.of(), draft);
   }
@@ -320,10 +322,10 @@ class DraftActs {
     if (begins.isBefore(moment.at())) {
       return List.of(Problem.invalid("draft.past", "at", "That moment is past."));
     }
-    if (wish.putBack() != null && !wish.putBack().isAfter(begins)) {
+    if (wish.revert() != null && !wish.revert().isAfter(begins)) {
       return List.of(
           Problem.invalid(
-              "draft.put-back-first", "putBackOn", "It would be put back before it is published."));
+              "draft.revert-first", "revertOn", "It would be reverted before it is published."));
     }
     return List.of();
   }
@@ -331,8 +333,8 @@ class DraftActs {
   /** What belongs beside the entry of a publishing. */
   void published(DSLContext tx, DraftId id, Draft.Plan plan, Acts.Written entry) {
     store.stage(id, DraftStage.PUBLISHED, plan, null, entry.position());
-    if (plan.putBack() != null) {
-      due(tx, entry, plan.putBack(), PutBackDue.KIND, id);
+    if (plan.revert() != null) {
+      due(tx, entry, plan.revert(), RevertDue.KIND, id);
     }
   }
 
@@ -383,7 +385,7 @@ class DraftActs {
             return Outcome.refused(((Outcome.Refused<Draft>) found).problems());
           }
           if (known.result().stage() == DraftStage.WAITING) {
-            return Outcome.refused(Problem.stale("", "It waits for your yes or no."));
+            return Outcome.refused(Problem.stale("", "It is waiting for your decision."));
           }
           List<Problem> problems = days(moment, wish);
           if (!problems.isEmpty()) {
@@ -440,22 +442,23 @@ class DraftActs {
           boolean waits = draft.stage() == DraftStage.WAITING;
           if (!waits && draft.stage() != DraftStage.SCHEDULED) {
             return Outcome.refused(
-                Problem.stale("", "The draft is %s by now.".formatted(draft.stage().word())));
+                Problem.stale("", "The draft is now %s.".formatted(draft.stage().word())));
           }
           if (!mine && !waits) {
             return Outcome.refused(
-                Problem.forbidden("draft.held", "Who holds a draft takes it back."));
+                Problem.forbidden(
+                    "draft.held", "Only the person who holds a draft can take it back."));
           }
           if (!mine && note.isBlank()) {
             return Outcome.refused(
-                Problem.invalid("draft.no-reason", "note", "A no has a reason, for who asked."));
+                Problem.invalid("draft.no-reason", "note", "Say why not; the requester reads it."));
           }
           if (note.length() > DraftDecisions.LONGEST_TEXT) {
             return Outcome.refused(
                 Problem.invalid(
                     "too-long",
                     "note",
-                    "At most %d characters fit.".formatted(DraftDecisions.LONGEST_TEXT)));
+                    "At most %d characters.".formatted(DraftDecisions.LONGEST_TEXT)));
           }
           return Outcome.done(
               Act.of(mine ? ActName.DRAFT_TAKE_BACK : ActName.DRAFT_REFUSE, draftId)
@@ -474,14 +477,14 @@ class DraftActs {
   // ---- putting back
 
   /** Opens the draft that puts back what an entry has changed. */
-  DraftId putBack(Viewer viewer, long position, String name) {
+  DraftId revert(Viewer viewer, long position, String name) {
     DraftId id = new DraftId(ids.next(clock.instant()));
-    PutBack back = inverse(position, viewer.person(), name);
+    Revert back = inverse(position, viewer.person(), name);
     if (back.edits().size() > DraftGathering.MOST_EDITS) {
       throw Refusal.invalid(
           "draft.full",
           "",
-          "Putting it back takes %d edits; a draft holds %d."
+          "Reverting it takes %d edits; a draft holds at most %d."
               .formatted(back.edits().size(), DraftGathering.MOST_EDITS));
     }
     transaction.executeWithoutResult(
@@ -499,12 +502,12 @@ class DraftActs {
         : name.substring(0, DraftDecisions.LONGEST_NAME - 1) + "…";
   }
 
-  private PutBack inverse(long position, PersonId author, String reason) {
+  private Revert inverse(long position, PersonId author, String reason) {
     List<Edit> changes = ledger.edits(db, position);
     return world.look(
         (facts, now) -> {
           Instant at = Moments.next(clock.instant(), now.directory().at());
-          return PutBack.of(facts, changes, at, () -> ids.next(at), author, reason);
+          return Revert.of(facts, changes, at, () -> ids.next(at), author, reason);
         });
   }
 
@@ -538,7 +541,7 @@ class DraftActs {
                     draft.id(), edits, seen, plan.reason(), plan.tell(), plan.publisher()))
             : Outcome.refused(
                 Problem.forbidden(
-                    "draft.publisher", "Who set it for this moment is not active any more."));
+                    "draft.publisher", "The person who scheduled it is no longer active."));
     return switch (outcome) {
       case Outcome.Done<Integer> done ->
           new Outcome.Done<>(done.act(), done.edits(), PUBLISHED, done.errands(), done.right());
@@ -566,15 +569,15 @@ class DraftActs {
   }
 
   /** A draft whose day to be put back has come: a new one does it, or is held. */
-  Optional<Outcome<String>> putBackDue(Moment moment, DraftId id, DraftId fresh) {
+  Optional<Outcome<String>> revertDue(Moment moment, DraftId id, DraftId fresh) {
     Draft draft = store.find(id).orElse(null);
     if (draft == null || draft.position() == null || draft.plan() == null) {
       return Optional.empty();
     }
     Draft.Plan plan = draft.plan();
-    String name = shortened("Put back: " + draft.name());
-    PutBack back =
-        PutBack.of(
+    String name = shortened("Revert: " + draft.name());
+    Revert back =
+        Revert.of(
             moment.facts(),
             ledger.edits(db, draft.position()),
             moment.at(),

@@ -89,7 +89,9 @@ class DraftGathering implements Commands.Gatherer {
     List<DraftEdit> edits = store.edits(draft);
     if (edits.size() >= MOST_EDITS) {
       throw Refusal.invalid(
-          "draft.full", "", "The draft has %d edits; no more fit.".formatted(edits.size()));
+          "draft.full",
+          "",
+          "The draft has %d edits, the most it can hold.".formatted(edits.size()));
     }
     Decided decided = decide(viewer, edits, decision);
     Set<Integer> replaced = new HashSet<>();
@@ -152,7 +154,8 @@ class DraftGathering implements Commands.Gatherer {
     if (!draft.holder().equals(viewer.person())) {
       throw Refusal.of(
           draft.shared()
-              ? Problem.forbidden("draft.held", "Someone else works on this draft; take it over.")
+              ? Problem.forbidden(
+                  "draft.held", "Someone else is working on this draft; take it over first.")
               : Problem.absent("draft"));
     }
     if (!draft.stage().editable()) {
@@ -163,7 +166,7 @@ class DraftGathering implements Commands.Gatherer {
               "",
               draft.stage().over()
                   ? "The draft is %s; open another.".formatted(draft.stage().word())
-                  : "The draft is %s as it is; take it back first."
+                  : "The draft is %s; take it back before changing it."
                       .formatted(draft.stage().word())));
     }
   }

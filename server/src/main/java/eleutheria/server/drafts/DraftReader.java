@@ -18,7 +18,7 @@ import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.drafts.DraftStage;
 import eleutheria.core.drafts.Marks;
 import eleutheria.core.drafts.Overlay;
-import eleutheria.core.drafts.PutBack;
+import eleutheria.core.drafts.Revert;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.EntitlementId;
@@ -207,11 +207,11 @@ class DraftReader {
 
   // ---- weighing
 
-  private interface Question<T> {
+  private interface Query<T> {
     T ask(Overlay overlay, PortalView now, Consequences consequences, Instant at);
   }
 
-  private <T> T weigh(Draft draft, List<DraftEdit> edits, Question<T> question) {
+  private <T> T weigh(Draft draft, List<DraftEdit> edits, Query<T> query) {
     return world.look(
         (facts, now) -> {
           Instant at = Moments.next(clock.instant(), now.directory().at());
@@ -223,7 +223,7 @@ class DraftReader {
             known = Consequences.of(now, overlay, at);
             weighed.put(key, known);
           }
-          return question.ask(overlay, now, known, at);
+          return query.ask(overlay, now, known, at);
         });
   }
 
@@ -239,8 +239,8 @@ class DraftReader {
     List<DraftStore.Comment> comments = store.comments(draft.id());
     List<DraftViews.ClashView> clashing =
         draft.stage().over() ? List.of() : clashing(viewer, draft, edits);
-    DraftViews.PutBackView putsBack =
-        draft.putsBack() == null ? null : putBack(draft.putsBack(), viewer);
+    DraftViews.RevertView reverts =
+        draft.reverts() == null ? null : revert(draft.reverts(), viewer);
     DraftId gathering = store.openOf(viewer.person());
     DirectoryView directory = world.now();
     boolean holds = draft.holder().equals(viewer.person());
@@ -257,11 +257,11 @@ class DraftReader {
                 person(directory, draft.plan().publisher()),
                 draft.plan().reason(),
                 draft.plan().at(),
-                draft.plan().putBack(),
+                draft.plan().revert(),
                 draft.plan().tell()),
         draft.heldWhy(),
         draft.position(),
-        putsBack,
+        reverts,
         comments.stream()
             .map(
                 c ->
@@ -354,7 +354,7 @@ class DraftReader {
 
   // ---- putting back
 
-  private DraftViews.PutBackView putBack(long position, Viewer viewer) {
+  private DraftViews.RevertView revert(long position, Viewer viewer) {
     List<Edit> changes = ledger.edits(db, position);
     int since =
         db.selectDistinct(LEDGER_OBJECT.POSITION)
@@ -375,21 +375,21 @@ class DraftReader {
     return world.look(
         (facts, now) -> {
           Instant at = Moments.next(clock.instant(), now.directory().at());
-          PutBack back = PutBack.of(facts, changes, at, UUID::randomUUID, viewer.person(), "");
+          Revert back = Revert.of(facts, changes, at, UUID::randomUUID, viewer.person(), "");
           ThingNames names = new ThingNames(facts);
-          Map<String, DraftViews.PutBackLine> lines = new LinkedHashMap<>();
-          for (PutBack.Told told : back.told()) {
+          Map<String, DraftViews.RevertLine> lines = new LinkedHashMap<>();
+          for (Revert.Told told : back.told()) {
             ObjectId subject = told.key().subject();
             FactKind kind = FactKind.of(told.key());
             String name = subject == null ? "" : names.of(subject);
             lines.merge(
                 kind + " " + name + told.fate(),
-                new DraftViews.PutBackLine(kind, name, word(told.fate()), 1),
+                new DraftViews.RevertLine(kind, name, word(told.fate()), 1),
                 (one, more) ->
-                    new DraftViews.PutBackLine(
+                    new DraftViews.RevertLine(
                         one.kind(), one.subject(), one.fate(), one.count() + 1));
           }
-          return new DraftViews.PutBackView(
+          return new DraftViews.RevertView(
               position,
               published == null ? "" : published.name(),
               since,

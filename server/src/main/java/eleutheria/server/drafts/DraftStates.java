@@ -30,7 +30,7 @@ public class DraftStates {
   }
 
   /** Is asked about facts and the state that they make, while neither moves. */
-  public interface Question<T> {
+  public interface Query<T> {
     /**
      * @param whole good only while this is asked
      */
@@ -42,13 +42,13 @@ public class DraftStates {
    *
    * @param draft null for the state as it is
    */
-  public <T> T with(Viewer viewer, @Nullable UUID draft, Question<T> question) {
+  public <T> T with(Viewer viewer, @Nullable UUID draft, Query<T> query) {
     Draft seen = draft == null ? null : reader.seen(viewer, draft);
     if (seen == null || seen.stage().over()) {
-      return world.look(question::ask);
+      return world.look(query::ask);
     }
     List<DraftEdit> edits = store.edits(seen);
     Instant at = Moments.next(clock.instant(), world.whole().directory().at());
-    return world.suppose(edits, at, (overlay, now, with) -> question.ask(overlay.after(), with));
+    return world.suppose(edits, at, (overlay, now, with) -> query.ask(overlay.after(), with));
   }
 }

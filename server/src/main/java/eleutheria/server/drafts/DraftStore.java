@@ -80,7 +80,7 @@ class DraftStore {
    */
   record Listed(Draft draft, int edits, boolean gathers) {}
 
-  /** Those that someone holds and those that others share, the newest first, in one question. */
+  /** Those that someone holds and those that others share, the newest first, in one query. */
   List<Listed> listed(PersonId person, int most) {
     Field<Integer> edits =
         DSL.field(DSL.select(DSL.count()).from(DRAFT_EDIT).where(DRAFT_EDIT.DRAFT_ID.eq(DRAFT.ID)));
@@ -114,7 +114,7 @@ class DraftStore {
 
   /** What puts an entry back, the newest first. */
   List<Draft> puttingBack(long position) {
-    return list(DRAFT.PUTS_BACK.eq(position), 10);
+    return list(DRAFT.REVERTS.eq(position), 10);
   }
 
   /** All that is not over yet, whoever holds it. */
@@ -156,15 +156,15 @@ class DraftStore {
                 new PersonId(publisher),
                 r.get(DRAFT.REASON),
                 r.get(DRAFT.PUBLISH_AT),
-                r.get(DRAFT.PUT_BACK_AT),
+                r.get(DRAFT.REVERT_AT),
                 r.get(DRAFT.TOLD),
                 seen == null ? "" : seen),
         r.get(DRAFT.HELD_WHY),
         r.get(DRAFT.PUBLISHED_POSITION),
-        r.get(DRAFT.PUTS_BACK));
+        r.get(DRAFT.REVERTS));
   }
 
-  void open(DraftId id, String name, PersonId person, Instant at, @Nullable Long putsBack) {
+  void open(DraftId id, String name, PersonId person, Instant at, @Nullable Long reverts) {
     db.insertInto(DRAFT)
         .set(DRAFT.ID, id.value())
         .set(DRAFT.NAME, name)
@@ -177,7 +177,7 @@ class DraftStore {
         .set(DRAFT.NEXT_SEQ, 1)
         .set(DRAFT.REASON, "")
         .set(DRAFT.TOLD, false)
-        .set(DRAFT.PUTS_BACK, putsBack)
+        .set(DRAFT.REVERTS, reverts)
         .execute();
   }
 
@@ -210,7 +210,7 @@ class DraftStore {
         .set(DRAFT.PUBLISHER_ID, plan == null ? null : plan.publisher().value())
         .set(DRAFT.REASON, plan == null ? "" : plan.reason())
         .set(DRAFT.PUBLISH_AT, plan == null ? null : plan.at())
-        .set(DRAFT.PUT_BACK_AT, plan == null ? null : plan.putBack())
+        .set(DRAFT.REVERT_AT, plan == null ? null : plan.revert())
         .set(DRAFT.TOLD, plan != null && plan.tell())
         .set(DRAFT.SEEN, plan == null || plan.seen().isEmpty() ? null : plan.seen())
         .set(DRAFT.HELD_WHY, heldWhy)

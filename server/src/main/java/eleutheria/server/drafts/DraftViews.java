@@ -60,7 +60,7 @@ final class DraftViews {
       @Nullable PlanView plan,
       @Nullable String heldWhy,
       @Nullable Long publishedAt,
-      @Nullable PutBackView putsBack,
+      @Nullable RevertView reverts,
       List<CommentView> comments,
       List<ClashView> clashing) {}
 
@@ -87,7 +87,7 @@ final class DraftViews {
       PersonLine publisher,
       String reason,
       @Nullable Instant at,
-      @Nullable Instant putBackAt,
+      @Nullable Instant revertAt,
       boolean tell) {}
 
   record CommentView(String author, Instant at, String text) {}
@@ -104,13 +104,13 @@ final class DraftViews {
    * @param position the entry that it puts back
    * @param since how many later entries are about the same things
    */
-  record PutBackView(long position, String name, int since, List<PutBackLine> lines) {}
+  record RevertView(long position, String name, int since, List<RevertLine> lines) {}
 
   /**
    * @param fate applies, already_so, clashes or mirrored
    * @param count how many changes alike
    */
-  record PutBackLine(FactKind kind, String subject, String fate, int count) {}
+  record RevertLine(FactKind kind, String subject, String fate, int count) {}
 
   record PeopleView(int total, List<PersonRow> lines) {}
 

@@ -71,7 +71,7 @@ class DraftsController {
   /**
    * @param day on which it is published, in the organisation's zone; null for at once
    * @param hour at which, hh:mm; null for the start of the day
-   * @param putBackOn the day at whose start it is put back; null if it is not
+   * @param revertOn the day at whose start it is put back; null if it is not
    * @param tell whether those who gain or lose get a mail when it is published
    * @param ahead whether they get one as soon as it is set for its day
    * @param digest of the consequences that were seen
@@ -80,7 +80,7 @@ class DraftsController {
       @NotNull @Size(max = 1000) String reason,
       @Nullable LocalDate day,
       @Nullable LocalTime hour,
-      @Nullable LocalDate putBackOn,
+      @Nullable LocalDate revertOn,
       boolean tell,
       @Nullable Boolean ahead,
       @NotNull @Size(max = 64) String digest) {}
@@ -222,7 +222,7 @@ class DraftsController {
     return new DraftActs.Wish(
         form.reason().strip(),
         at,
-        form.putBackOn() == null ? null : Moments.startOf(form.putBackOn(), organisation.zone()),
+        form.revertOn() == null ? null : Moments.startOf(form.revertOn(), organisation.zone()),
         form.tell(),
         Boolean.TRUE.equals(form.ahead()),
         form.digest());
@@ -247,21 +247,21 @@ class DraftsController {
   }
 
   /** Opens a draft that puts back what this one has changed. */
-  @PostMapping("/api/drafts/{id}/put-back")
+  @PostMapping("/api/drafts/{id}/revert")
   @Needs(drafts = true)
-  Receipt putBack(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody NameForm form) {
+  Receipt revert(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody NameForm form) {
     Draft draft = reader.seen(viewer, id);
     if (draft.position() == null) {
-      throw Refusal.of(Problem.stale("", "Only what is published can be put back."));
+      throw Refusal.of(Problem.stale("", "Only a published draft can be reverted."));
     }
-    DraftId made = acts.putBack(viewer, draft.position(), form.name());
+    DraftId made = acts.revert(viewer, draft.position(), form.name());
     return Receipt.gathered(world.position(), made, 0);
   }
 
   /** Opens a draft that puts back what any entry of the ledger has changed. */
-  @PostMapping("/api/ledger/{position}/put-back")
+  @PostMapping("/api/ledger/{position}/revert")
   @Needs(Power.LEDGER_READ)
-  Receipt putBackEntry(
+  Receipt revertEntry(
       Viewer viewer, @PathVariable long position, @Valid @RequestBody NameForm form) {
     LedgerReader.EntryLine entry =
         ledger.line(viewer, position).orElseThrow(() -> Refusal.of(Problem.absent("entry")));
@@ -270,8 +270,8 @@ class DraftsController {
     }
     if (!DraftDecisions.works(viewer.authority())) {
       throw Refusal.of(
-          Problem.forbidden("power", "This needs the power to change what it puts back."));
+          Problem.forbidden("power", "This needs the power to change what it reverts."));
     }
-    return Receipt.gathered(world.position(), acts.putBack(viewer, position, form.name()), 0);
+    return Receipt.gathered(world.position(), acts.revert(viewer, position, form.name()), 0);
   }
 }

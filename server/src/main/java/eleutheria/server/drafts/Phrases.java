@@ -249,8 +249,8 @@ final class Phrases {
               edit,
               each);
       case FactKey.Brand k -> timed(PhraseKind.BRAND, "The organisation", "", "", "", edit, each);
-      case FactKey.Bringing k ->
-          timed(PhraseKind.BRINGING, "The organisation", "", "", "", edit, each);
+      case FactKey.SelfService k ->
+          timed(PhraseKind.SELF_SERVICE, "The organisation", "", "", "", edit, each);
       case FactKey.Approved k ->
           thing(
               PhraseKind.NEW_LISTING,

@@ -72,7 +72,7 @@ public class Egress {
     if (host == null || !allowed(host.toLowerCase(Locale.ROOT))) {
       throw refused(
           "egress.host",
-          "The server may not fetch from “%s”. Whoever runs it names such hosts in ELEUTHERIA_EGRESS_HOSTS."
+          "The server may not fetch from “%s”. Allowed hosts are listed in ELEUTHERIA_EGRESS_HOSTS."
               .formatted(host));
     }
     InetAddress pinned = checked(host);
@@ -165,8 +165,7 @@ public class Egress {
       if (never(one) || (!inside && isInside(one))) {
         throw refused(
             "egress.inside",
-            "“%s” has an address inside the house, which the server may not fetch from."
-                .formatted(host));
+            "“%s” has an internal address, which the server may not fetch from.".formatted(host));
       }
     }
     return found[0];

@@ -25,7 +25,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
-import eleutheria.core.questions.Period;
+import eleutheria.core.queries.Period;
 import eleutheria.server.access.AccessReach;
 import eleutheria.server.access.Grounds;
 import eleutheria.server.ledger.WhoDid;
@@ -54,8 +54,8 @@ import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
 
 /**
- * Answers questions: which holdings they are, and what is told of each. Works through pieces of
- * some hundred lines, so that nothing grows with the answer.
+ * Answers queries: which holdings they are, and what is told of each. Works through pieces of some
+ * hundred lines, so that nothing grows with the answer.
  */
 @Component
 class Answers {
@@ -90,7 +90,7 @@ class Answers {
   }
 
   /**
-   * A question made ready to be answered.
+   * A query made ready to be answered.
    *
    * @param asked with its days worked out
    * @param entitlements in the order of the lines
@@ -148,7 +148,7 @@ class Answers {
     return clock.instant().atZone(organisation.zone()).toLocalDate();
   }
 
-  /** Makes a question ready for a reader. */
+  /** Makes a query ready for a reader. */
   Answer ready(Authority reader, PortalView reach, SpecForm spec) {
     AskedForm asked = spec.on(today(), organisation.zone());
     Map<PersonId, LocalDate> leavers = Map.of();
@@ -478,7 +478,7 @@ class Answers {
         case PERSON, USER_NAME, UNIT, SITE, TITLE, STATUS -> text(own(column, person));
         case APP -> apps.applicationOf(held.entitlement()).name();
         case ROLE -> held.entitlement().role().name();
-        case WEIGHT -> held.entitlement().role().weight().word();
+        case SENSITIVITY -> held.entitlement().role().sensitivity().word();
         case GROUNDS -> signs(bits(held));
         case THROUGH ->
             own.stream().map(this::through).distinct().collect(Collectors.joining("; "));
@@ -567,7 +567,7 @@ class Answers {
 
     private String through(Ground ground) {
       return switch (ground.grant().given().subject()) {
-        case FactValue.Subject.OfPerson s -> "given to the person";
+        case FactValue.Subject.OfPerson s -> "granted directly";
         case FactValue.Subject.ByFilter s ->
             directory.words(p -> reach.reading().seesPerson(p.id())).tell(s.filter());
         case FactValue.Subject.OfGroup s ->

@@ -11,12 +11,12 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Which holdings are asked for, as it stands in addresses and in saved questions. What is not given
+ * Which holdings are asked for, as it stands in addresses and in saved queries. What is not given
  * does not narrow.
  *
  * @param apps only entitlements of these applications
  * @param entitlements only these
- * @param weights only entitlements of these weights
+ * @param sensitivities only entitlements of these sensitivities
  * @param where a filter over the holder's attributes (RFC 7644, section 3.4.2.2)
  * @param only marks that a holding must have, all of them: unused; conflict, breaking a separation
  *     rule, which nobody accepted; both, the same, accepted or not; hand, given by hand; ending
@@ -32,7 +32,7 @@ import org.jspecify.annotations.Nullable;
 public record AskedForm(
     @Nullable @Size(max = 200) List<UUID> apps,
     @Nullable @Size(max = 500) List<UUID> entitlements,
-    @Nullable @Size(max = 3) List<@Pattern(regexp = "light|middling|heavy") String> weights,
+    @Nullable @Size(max = 3) List<@Pattern(regexp = "low|medium|high") String> sensitivities,
     @Nullable @Size(max = 2000) String where,
     @Nullable @Size(max = 5)
         List<@Pattern(regexp = "unused|conflict|both|hand|ending") String> only,
@@ -56,6 +56,16 @@ public record AskedForm(
   /** The same of another moment. */
   AskedForm at(@Nullable Instant moment) {
     return new AskedForm(
-        apps, entitlements, weights, where, only, days, endsBefore, moment, against, from, until);
+        apps,
+        entitlements,
+        sensitivities,
+        where,
+        only,
+        days,
+        endsBefore,
+        moment,
+        against,
+        from,
+        until);
   }
 }

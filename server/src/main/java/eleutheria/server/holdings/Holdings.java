@@ -18,7 +18,7 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
@@ -45,8 +45,8 @@ import org.roaringbitmap.RoaringBitmap;
 import org.springframework.stereotype.Component;
 
 /**
- * The holdings that somebody asks for, cut to what they may see. What is worked out for a question
- * is kept as long as nothing moves, so that a map that is scrolled is laid out once.
+ * The holdings that somebody asks for, cut to what they may see. What is worked out for a query is
+ * kept as long as nothing moves, so that a map that is scrolled is laid out once.
  */
 @Component
 class Holdings {
@@ -81,7 +81,7 @@ class Holdings {
   }
 
   /**
-   * A question made ready.
+   * A query made ready.
    *
    * @param snapshot of the moment whose attributes and reach count
    * @param lost in a comparison, those of {@code cut} who lost it; else null
@@ -98,7 +98,7 @@ class Holdings {
       AskedForm form) {}
 
   /**
-   * Makes a question ready.
+   * Makes a query ready.
    *
    * @throws Refusal if nobody's holdings may be seen, or it cannot be asked like that
    */
@@ -193,7 +193,9 @@ class Holdings {
     }
     if (form.asOf() != null || form.against() != null || form.from() != null) {
       throw Refusal.invalid(
-          "ending.past", "only", "What ends by itself is told of now alone, not of a past day.");
+          "ending.past",
+          "only",
+          "What ends by itself can be shown for now only, not for a past day.");
     }
     LocalDate today = clock.instant().atZone(organisation.zone()).toLocalDate();
     LocalDate day = form.endsBefore() == null ? today.plusDays(30) : form.endsBefore();
@@ -211,14 +213,14 @@ class Holdings {
     }
     if (form.only("unused") && form.asOf() != null) {
       throw Refusal.invalid(
-          "unused.past", "only", "What is unused is told of now alone, not of a past day.");
+          "unused.past", "only", "What is unused can be shown for now only, not for a past day.");
     }
     return new Asked(
         ids(form.apps(), ApplicationId::new),
         ids(form.entitlements(), EntitlementId::new),
-        form.weights() == null
+        form.sensitivities() == null
             ? Set.of()
-            : form.weights().stream().map(Weight::of).collect(Collectors.toSet()),
+            : form.sensitivities().stream().map(Sensitivity::of).collect(Collectors.toSet()),
         where,
         form.only("unused"),
         form.only("conflict") || form.only("both"),
@@ -230,7 +232,7 @@ class Holdings {
     return ((EngineAccess) reach.access()).snapshot();
   }
 
-  /** The attributes that a question narrows people by. */
+  /** The attributes that a query narrows people by. */
   private static Set<String> filtered(AskedForm form, PortalView whole) {
     String where = form.where() == null ? "" : form.where().strip();
     return !where.isEmpty()
@@ -263,7 +265,7 @@ class Holdings {
       throw Refusal.of(
           Problem.forbidden(
               "power",
-              "“%s” is personal: using it here needs the power “%s” for everybody shown."
+              "“%s” is personal: using it here needs the power “%s” for everyone shown."
                   .formatted(definition.label(), Power.PEOPLE_READ.word())));
     }
   }
@@ -299,7 +301,7 @@ class Holdings {
         form);
   }
 
-  /** The same question of people and holdings that are found in another way. */
+  /** The same query of people and holdings that are found in another way. */
   Asking over(
       Authority authority, PortalView reach, AskedForm form, IntFunction<RoaringBitmap> base) {
     Asking plain = ask(authority, reach, form);
@@ -346,11 +348,11 @@ class Holdings {
   /** A span from one instant until another, which is not in it. */
   record Span(Instant from, Instant until) {}
 
-  /** The span of a question's days, as far as it is past. */
+  /** The span of a query's days, as far as it is past. */
   Span span(AskedForm form) {
     if (form.from() == null || form.until() == null) {
       throw Refusal.invalid(
-          "span.half", form.from() == null ? "from" : "until", "A span needs both of its days.");
+          "span.half", form.from() == null ? "from" : "until", "A period needs both of its days.");
     }
     Instant from = form.from().atStartOfDay(organisation.zone()).toInstant();
     Instant until = form.until().plusDays(1).atStartOfDay(organisation.zone()).toInstant();
@@ -368,7 +370,7 @@ class Holdings {
       throw Refusal.invalid(
           "span.empty",
           "until",
-          "The span ends before it begins, or lies outside what is on record.");
+          "The period ends before it begins, or is outside what is on record.");
     }
     return new Span(from, until);
   }
@@ -378,11 +380,11 @@ class Holdings {
       throw Refusal.invalid(
           "marks.moment",
           "only",
-          "Unused, in conflict and given by hand are told of one moment, not of a span or a comparison.");
+          "Unused, in conflict and granted by an administrator can be shown for one moment, not for a period or a comparison.");
     }
   }
 
-  /** The map of a question. */
+  /** The map of a query. */
   HoldingsMap map(Asking asking, HoldingsMap.Shape shape) {
     return maps.get(
         new MapKey(asking, shape),
@@ -396,7 +398,7 @@ class Holdings {
             throw Refusal.invalid(
                 "map.likeness",
                 "order",
-                tooMany.getMessage() + " Ask for less, or choose another order.");
+                tooMany.getMessage() + " Narrow the query, or choose another order.");
           }
         });
   }

@@ -34,7 +34,7 @@ final class JsonLines implements ReportFile {
     first.put("asOf", Moments.text(head.asOf()));
     first.put("position", head.position());
     first.put("entryHash", head.entryHash());
-    first.put("question", head.spec());
+    first.put("query", head.spec());
     first.put("columns", names);
     write(CanonicalJson.write(first));
   }

@@ -109,7 +109,7 @@ class MapController {
    * @param app its place among the apps of this answer
    * @param count how many have it, of those asked for
    */
-  record ColumnHead(String id, String name, String weight, int app, int count) {}
+  record ColumnHead(String id, String name, String sensitivity, int app, int count) {}
 
   /** An attribute that rows can be made of. */
   record RowAttribute(String name, String label) {}
@@ -180,7 +180,7 @@ class MapController {
                   return new ColumnHead(
                       c.entitlement().id().value().toString(),
                       c.entitlement().role().name(),
-                      c.entitlement().role().weight().word(),
+                      c.entitlement().role().sensitivity().word(),
                       places.get(app),
                       c.count());
                 })
@@ -485,7 +485,7 @@ class MapController {
       throw Refusal.invalid(
           "endings.past",
           "asOf",
-          "What is held now can be ended, not what was held on another day.");
+          "Only what is held now can be ended, not what was held on another day.");
     }
     Holdings.Asking asking = holdings.ask(viewer, asked);
     HoldingsMap map = map(viewer, asking, shape);
@@ -505,7 +505,7 @@ class MapController {
         throw Refusal.invalid(
             "endings.many",
             "",
-            "More than %d holdings are marked. Mark fewer, or end the grant to the group that brings them."
+            "More than %d holdings are selected. Select fewer, or end the grant to the group that gives them."
                 .formatted(MOST_ENDED));
       }
       people.forEach(person -> own.add(asking.whole().access(), person, each.id()));

@@ -73,7 +73,7 @@ final class Pdf implements ReportFile {
       document.add(
           new Paragraph(
               small.plain(
-                  "Ledger position %d, entry hash %s. Question: %s"
+                  "Ledger position %d, entry hash %s. Query: %s"
                       .formatted(head.position(), head.entryHash(), head.spec()))));
       if (!text.complete()) {
         document.add(
@@ -183,7 +183,7 @@ final class Pdf implements ReportFile {
         document.add(
             new Paragraph(
                 text.bold(
-                    "%,d more lines are not printed; CSV and JSON Lines have them all."
+                    "%,d more lines are not printed; the CSV and JSON Lines files have them all."
                         .formatted(all - MOST))));
       }
       document.add(

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** A column that a question can answer with. */
+/** A column that a query can answer with. */
 enum ReportColumn {
   PERSON("person", "Person"),
   USER_NAME("userName", "Sign-in name"),
@@ -15,10 +15,10 @@ enum ReportColumn {
   STATUS("status", "Status"),
   APP("app", "Application"),
   ROLE("role", "Entitlement"),
-  WEIGHT("weight", "Weight"),
+  SENSITIVITY("sensitivity", "Sensitivity"),
   GROUNDS("grounds", "Grounds"),
   THROUGH("through", "Through"),
-  GIVEN_BY("givenBy", "Given by"),
+  GIVEN_BY("givenBy", "Granted by"),
   REASON("reason", "Reason"),
   SINCE("since", "Held since"),
   UNTIL("until", "Until"),
@@ -30,7 +30,7 @@ enum ReportColumn {
   CLASHES("clashes", "Also holds"),
   STATED("stated", "Stated last day"),
   LEFT("left", "Ended"),
-  COST("cost", "Seat a month");
+  COST("cost", "Price per seat and month");
 
   private final String word;
   private final String label;
@@ -40,7 +40,7 @@ enum ReportColumn {
     this.label = label;
   }
 
-  /** As it stands in questions and in the heads of files. */
+  /** As it stands in queries and in the heads of files. */
   String word() {
     return word;
   }
@@ -71,7 +71,7 @@ enum ReportColumn {
     return List.of(PERSON, UNIT, APP, ROLE, GROUNDS, SINCE, UNTIL, LAST_USED);
   }
 
-  /** The columns of a question; words that name none are passed over. */
+  /** The columns of a query; words that name none are passed over. */
   static List<ReportColumn> of(SpecForm spec, AskedForm asked) {
     @Nullable List<String> wanted = spec.columns();
     return wanted == null || wanted.isEmpty()

@@ -68,7 +68,7 @@ class ReportsMade {
     return db.insertInto(REPORT_MADE)
         .set(REPORT_MADE.MADE_BY, by.value())
         .set(REPORT_MADE.MADE_AT, at)
-        .set(REPORT_MADE.QUESTION_NAME, name)
+        .set(REPORT_MADE.QUERY_NAME, name)
         .set(REPORT_MADE.SPEC, spec)
         .set(REPORT_MADE.FORMAT, format)
         .set(REPORT_MADE.AS_OF, asOf)
@@ -116,7 +116,7 @@ class ReportsMade {
         r.get(REPORT_MADE.REPORT_NO),
         new PersonId(r.get(REPORT_MADE.MADE_BY)),
         r.get(REPORT_MADE.MADE_AT),
-        r.get(REPORT_MADE.QUESTION_NAME),
+        r.get(REPORT_MADE.QUERY_NAME),
         r.get(REPORT_MADE.SPEC),
         r.get(REPORT_MADE.FORMAT),
         r.get(REPORT_MADE.AS_OF),

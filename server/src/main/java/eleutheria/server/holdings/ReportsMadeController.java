@@ -46,9 +46,9 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
 /**
- * Reports: the answer of a question as a file, streamed whatever its size. Each says of which
- * moment it is and where the ledger stood; it can be checked later whether the file is the one that
- * was given out, and whether what it says of holdings follows from the facts of that moment still.
+ * Reports: the answer of a query as a file, streamed whatever its size. Each says of which moment
+ * it is and where the ledger stood; it can be checked later whether the file is the one that was
+ * given out, and whether what it says of holdings follows from the facts of that moment still.
  */
 @RestController
 class ReportsMadeController {
@@ -114,7 +114,7 @@ class ReportsMadeController {
    * @param ledger whether the entry it was made after stands in the ledger as it did
    * @param facts whether its holdings follow from the facts of that moment: yes, no, or not-proven
    *     where it tells what the facts do not keep
-   * @param linesNow how many lines the question has, of that moment, today
+   * @param linesNow how many lines the query has, of that moment, today
    */
   record CheckView(
       @Nullable MadeView report,
@@ -150,7 +150,7 @@ class ReportsMadeController {
                             "report", number,
                             "format", form.format(),
                             "lines", answer.total(),
-                            "question", LedgerChain.hash(spec))),
+                            "query", LedgerChain.hash(spec))),
                 List.of(),
                 number));
     String maker = world.now().person(viewer.person()).map(p -> p.name().displayed()).orElse("");
@@ -296,7 +296,7 @@ class ReportsMadeController {
       read += n;
       if (read > LONGEST_FILE) {
         throw Refusal.invalid(
-            "report.too-long", "file", "The file is longer than any that is checked (2 GiB).");
+            "report.too-long", "file", "The file is too large to check; at most 2 GiB.");
       }
       digest.update(buffer, 0, n);
     }

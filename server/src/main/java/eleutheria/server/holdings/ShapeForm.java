@@ -23,7 +23,7 @@ public record ShapeForm(
     @Nullable @Size(max = 40) String rows,
     @Nullable @Size(max = 40) String under,
     @Nullable @Pattern(regexp = "name|size|likeness") String order,
-    @Nullable @Pattern(regexp = "application|weight|state") String columns,
+    @Nullable @Pattern(regexp = "application|sensitivity|state") String columns,
     @Nullable @Size(max = 8000) String open) {
   HoldingsMap.Shape shape() {
     return new HoldingsMap.Shape(

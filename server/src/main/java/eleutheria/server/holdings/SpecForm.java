@@ -1,6 +1,6 @@
 package eleutheria.server.holdings;
 
-import eleutheria.core.questions.Period;
+import eleutheria.core.queries.Period;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
@@ -12,7 +12,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a question asks. Days that are told from today stay fresh in a saved question.
+ * What a query asks. Days that are told from today stay fresh in a saved query.
  *
  * @param during whoever held it at any time of these days
  * @param since whoever gained or lost it in these days
@@ -29,7 +29,7 @@ record SpecForm(
     @Nullable @Pattern(regexp = "last-month|last-quarter") String leavers,
     @Nullable @Size(max = 30) List<@NotNull @Size(max = 20) String> columns) {
 
-  /** The question with its days worked out. */
+  /** The query with its days worked out. */
   AskedForm on(LocalDate today, ZoneId zone) {
     AskedForm a = asked;
     if (during != null) {
@@ -37,7 +37,7 @@ record SpecForm(
       return new AskedForm(
           a.apps(),
           a.entitlements(),
-          a.weights(),
+          a.sensitivities(),
           a.where(),
           a.only(),
           a.days(),
@@ -52,7 +52,7 @@ record SpecForm(
       return new AskedForm(
           a.apps(),
           a.entitlements(),
-          a.weights(),
+          a.sensitivities(),
           a.where(),
           a.only(),
           a.days(),
@@ -66,7 +66,7 @@ record SpecForm(
       return new AskedForm(
           a.apps(),
           a.entitlements(),
-          a.weights(),
+          a.sensitivities(),
           a.where(),
           List.of("ending"),
           a.days(),

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
-/** What questions ask, as canonical JSON (RFC 8785) and back. */
+/** What queries ask, as canonical JSON (RFC 8785) and back. */
 @Component
 class Specs {
   private final JsonMapper json;

@@ -1,3 +1,3 @@
-/** The map of holdings, comparisons, use, hints, questions and their reports. */
+/** The map of holdings, comparisons, use, hints, queries and their reports. */
 @org.jspecify.annotations.NullMarked
 package eleutheria.server.holdings;

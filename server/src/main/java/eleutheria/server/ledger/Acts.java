@@ -226,7 +226,7 @@ public class Acts {
       return effects.digest().equals(digest)
           ? outcome
           : Outcome.refused(
-              Problem.stale("", "What this would move has changed; look at it again."));
+              Problem.stale("", "What this would change is different by now; look at it again."));
     };
   }
 

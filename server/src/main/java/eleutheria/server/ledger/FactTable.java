@@ -20,11 +20,11 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.FactJson;
 import java.time.Instant;
@@ -336,7 +336,7 @@ record FactTable(
                   APPLICATION.LINE,
                   APPLICATION.PICTURE,
                   APPLICATION.HUE,
-                  APPLICATION.WEIGHT,
+                  APPLICATION.SENSITIVITY,
                   APPLICATION.CONTACT,
                   APPLICATION.NICKNAMES),
               value -> {
@@ -346,7 +346,7 @@ record FactTable(
                     v.line(),
                     v.picture(),
                     v.hue(),
-                    v.weight().word(),
+                    v.sensitivity().word(),
                     v.contact(),
                     String.join("\n", v.nicknames()));
               },
@@ -357,7 +357,7 @@ record FactTable(
                       r.get(APPLICATION.LINE),
                       r.get(APPLICATION.PICTURE),
                       r.get(APPLICATION.HUE),
-                      Weight.of(r.get(APPLICATION.WEIGHT)),
+                      Sensitivity.of(r.get(APPLICATION.SENSITIVITY)),
                       r.get(APPLICATION.CONTACT),
                       r.get(APPLICATION.NICKNAMES).lines().toList())),
           new FactTable(
@@ -405,7 +405,7 @@ record FactTable(
                   ENTITLEMENT.APPLICATION_ID,
                   ENTITLEMENT.NAME,
                   ENTITLEMENT.LINE,
-                  ENTITLEMENT.WEIGHT,
+                  ENTITLEMENT.SENSITIVITY,
                   ENTITLEMENT.REQUESTABLE),
               value -> {
                 FactValue.Role v = (FactValue.Role) value;
@@ -413,7 +413,7 @@ record FactTable(
                     v.application().value(),
                     v.name(),
                     v.line(),
-                    v.weight().word(),
+                    v.sensitivity().word(),
                     v.requestable());
               },
               r -> new FactKey.Entitlement(new EntitlementId(r.get(ENTITLEMENT.ENTITLEMENT_ID))),
@@ -422,7 +422,7 @@ record FactTable(
                       new ApplicationId(r.get(ENTITLEMENT.APPLICATION_ID)),
                       r.get(ENTITLEMENT.NAME),
                       r.get(ENTITLEMENT.LINE),
-                      Weight.of(r.get(ENTITLEMENT.WEIGHT)),
+                      Sensitivity.of(r.get(ENTITLEMENT.SENSITIVITY)),
                       r.get(ENTITLEMENT.REQUESTABLE))),
           new FactTable(
               FactKey.Grant.class,
@@ -585,23 +585,23 @@ record FactTable(
                       r.get(BRAND.FORM),
                       r.get(BRAND.TIGHT))),
           new FactTable(
-              FactKey.Bringing.class,
-              BRINGING,
-              List.of(BRINGING.ORGANISATION),
+              FactKey.SelfService.class,
+              SELF_SERVICE,
+              List.of(SELF_SERVICE.ORGANISATION),
               key -> List.of((byte) 1),
-              List.of(BRINGING.RULES),
+              List.of(SELF_SERVICE.RULES),
               value ->
                   List.of(
                       CanonicalJson.write(
-                          ((FactValue.Bringing) value)
+                          ((FactValue.SelfService) value)
                               .rules().stream().map(FactJson::rule).toList())),
-              r -> FactKey.Bringing.ORGANISATION,
+              r -> FactKey.SelfService.ORGANISATION,
               (r, key) -> {
-                List<FactValue.BringingRule> rules = new java.util.ArrayList<>();
-                for (Object rule : JSON.readValue(r.get(BRINGING.RULES), List.class)) {
+                List<FactValue.SelfServiceLine> rules = new java.util.ArrayList<>();
+                for (Object rule : JSON.readValue(r.get(SELF_SERVICE.RULES), List.class)) {
                   rules.add(FactJson.rule((Map<?, ?>) rule));
                 }
-                return new FactValue.Bringing(rules);
+                return new FactValue.SelfService(rules);
               }),
           new FactTable(
               FactKey.Approved.class,

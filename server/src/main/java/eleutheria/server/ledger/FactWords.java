@@ -44,7 +44,7 @@ final class FactWords {
       case FactValue.Terms v ->
           v.name() + ": " + (v.powers().size() == 1 ? "1 power" : v.powers().size() + " powers");
       case FactValue.Delivery v -> v.name();
-      case FactValue.Profile v -> listed(v.name(), v.line(), v.weight().word());
+      case FactValue.Profile v -> listed(v.name(), v.line(), v.sensitivity().word());
       case FactValue.AppState v -> state(v);
       case FactValue.WayIn.Link v -> "opens " + v.address();
       case FactValue.Seats v ->
@@ -54,8 +54,8 @@ final class FactWords {
           listed(
               v.name(),
               v.line(),
-              v.weight().word(),
-              v.requestable() ? "can be requested" : "cannot be requested");
+              v.sensitivity().word(),
+              v.requestable() ? "requestable" : "not requestable");
       case FactValue.Given v -> names.given(v);
       case FactValue.TileFace v ->
           listed(v.name(), v.line(), v.address().isEmpty() ? "" : "opens " + v.address());
@@ -65,13 +65,11 @@ final class FactWords {
               v.mark().isEmpty() ? "no mark" : "a mark of its own",
               "colour " + v.band(),
               "shown as " + v.form() + (v.tight() ? ", closely spaced" : ""));
-      case FactValue.Bringing v -> bringing(v);
+      case FactValue.SelfService v -> selfService(v);
       case FactValue.Listing v -> listed(v.name(), v.category(), v.address());
       case FactValue.FrontFace v ->
           listed(
-              v.name(),
-              v.only() ? "only the collections it names" : "",
-              v.waves() ? "in waves" : "");
+              v.name(), v.only() ? "only the collections listed" : "", v.waves() ? "in waves" : "");
       case FactValue.CollectionFace v -> listed(v.name(), v.line());
       case FactValue.Separation v ->
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
@@ -86,12 +84,12 @@ final class FactWords {
       case PROPOSED -> "proposed";
       case OPEN -> "open";
       case PAUSED -> "paused";
-      case BARRED -> "blocked";
+      case BLOCKED -> "blocked";
       case RETIRED -> "retired";
     };
   }
 
-  private String bringing(FactValue.Bringing value) {
+  private String selfService(FactValue.SelfService value) {
     List<String> told = new ArrayList<>();
     value
         .rules()

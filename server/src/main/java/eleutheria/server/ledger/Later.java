@@ -84,12 +84,13 @@ public final class Later {
                 e.person().value(),
                 e.request().value(),
                 e.tale().name().toLowerCase(Locale.ROOT));
-        case Errand.TellOfProposal e ->
-            insert(db, position, at, "proposal", e.person().value(), e.proposal().value(), null);
-        case Errand.TellOfReport e ->
-            insert(db, position, at, "report", e.person().value(), e.report().value(), null);
-        case Errand.TellOfQuestion e ->
-            insert(db, position, at, "question", e.person().value(), e.question(), null);
+        case Errand.TellOfSuggestion e ->
+            insert(
+                db, position, at, "suggestion", e.person().value(), e.suggestion().value(), null);
+        case Errand.TellOfComplaint e ->
+            insert(db, position, at, "complaint", e.person().value(), e.complaint().value(), null);
+        case Errand.TellOfQuery e ->
+            insert(db, position, at, "query", e.person().value(), e.query(), null);
         case Errand.TellOfEnd e ->
             insert(db, position, at, "ends-soon", e.person().value(), e.grant().value(), null);
         case Errand.TellOfDraft e ->

@@ -99,7 +99,7 @@ class LedgerController {
     return new LedgerPage(
         reader.lines(
             viewer,
-            new LedgerReader.Question(
+            new LedgerReader.Query(
                 find,
                 act,
                 object,
@@ -172,7 +172,7 @@ class LedgerController {
                 ? Outcome.done(Act.of(ActName.LEDGER_EXPORT), List.of(), 0)
                 : Outcome.refused(
                     Problem.forbidden(
-                        "reach", "Taking the ledger out needs “ledger.export” without limits.")));
+                        "reach", "Exporting the ledger needs “ledger.export” without limits.")));
     LedgerHead head = store.head(db);
     return ResponseEntity.ok()
         .contentType(MediaType.parseMediaType("application/jsonl"))

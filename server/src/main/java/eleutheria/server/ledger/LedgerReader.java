@@ -109,7 +109,7 @@ public class LedgerReader {
    * @param from the first instant
    * @param until the first instant after
    */
-  record Question(
+  record Query(
       String find,
       @Nullable ActName act,
       @Nullable UUID object,
@@ -117,12 +117,12 @@ public class LedgerReader {
       @Nullable Instant from,
       @Nullable Instant until) {}
 
-  /** The newest entries before a position that fit the question and the reader's reach. */
+  /** The newest entries before a position that fit the query and the reader's reach. */
   List<EntryLine> lines(
-      Viewer viewer, Question question, long before, int limit, Predicate<EntryLine> also) {
+      Viewer viewer, Query query, long before, int limit, Predicate<EntryLine> also) {
     List<EntryLine> found = new ArrayList<>();
     long from = before;
-    Condition condition = condition(question);
+    Condition condition = condition(query);
     while (found.size() < limit) {
       List<Record> rows =
           db
@@ -148,24 +148,24 @@ public class LedgerReader {
     return found;
   }
 
-  private Condition condition(Question question) {
+  private Condition condition(Query query) {
     Condition condition = DSL.noCondition();
-    if (question.act() != null) {
-      condition = condition.and(LEDGER_ENTRY.ACT.eq(question.act().word()));
+    if (query.act() != null) {
+      condition = condition.and(LEDGER_ENTRY.ACT.eq(query.act().word()));
     }
-    if (question.object() != null) {
-      condition = condition.and(about(List.of(question.object())));
+    if (query.object() != null) {
+      condition = condition.and(about(List.of(query.object())));
     }
-    if (question.actor() != null) {
-      condition = condition.and(LEDGER_ENTRY.ACTOR.eq("person:" + question.actor()));
+    if (query.actor() != null) {
+      condition = condition.and(LEDGER_ENTRY.ACTOR.eq("person:" + query.actor()));
     }
-    if (question.from() != null) {
-      condition = condition.and(LEDGER_ENTRY.INSTANT.ge(question.from()));
+    if (query.from() != null) {
+      condition = condition.and(LEDGER_ENTRY.INSTANT.ge(query.from()));
     }
-    if (question.until() != null) {
-      condition = condition.and(LEDGER_ENTRY.INSTANT.lt(question.until()));
+    if (query.until() != null) {
+      condition = condition.and(LEDGER_ENTRY.INSTANT.lt(query.until()));
     }
-    String find = question.find().strip();
+    String find = query.find().strip();
     if (find.matches("\\d{1,18}")) {
       condition = condition.and(LEDGER_ENTRY.POSITION.eq(Long.parseLong(find)));
     } else if (!find.isEmpty()) {
@@ -338,8 +338,8 @@ public class LedgerReader {
     return new Named(id.kind().word(), id.value().toString(), naming(names -> names.of(id)));
   }
 
-  private String naming(Function<ThingNames, String> question) {
-    return world.look((facts, now) -> question.apply(new ThingNames(facts)));
+  private String naming(Function<ThingNames, String> query) {
+    return world.look((facts, now) -> query.apply(new ThingNames(facts)));
   }
 
   /** The newest entries that changed something about a person, each with those changes alone. */

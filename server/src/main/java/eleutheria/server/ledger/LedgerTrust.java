@@ -78,7 +78,7 @@ public class LedgerTrust implements Acts.Trusting {
       throw Refusal.of(
           Problem.stale(
               "",
-              "The check of the ledger found a difference (%s). Nothing can be saved until whoever runs this server has found the cause and a check finds no difference."
+              "The check of the ledger found a difference (%s). Nothing can be saved until the people who run this server have found the cause and a check finds no difference."
                   .formatted(difference.why())));
     }
   }

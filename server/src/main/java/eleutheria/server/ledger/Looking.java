@@ -26,11 +26,11 @@ public class Looking {
   }
 
   /** Asks with the viewer's powers; no database inside. */
-  public <T> T as(Viewer viewer, BiFunction<Moment, PortalView, T> question) {
+  public <T> T as(Viewer viewer, BiFunction<Moment, PortalView, T> query) {
     Instant at = Moments.next(clock.instant(), world.whole().directory().at());
     return world.look(
         (facts, now) ->
-            question.apply(
+            query.apply(
                 new Moment(
                         facts,
                         now.directory(),

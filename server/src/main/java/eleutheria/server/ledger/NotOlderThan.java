@@ -16,9 +16,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Every answer of the API says at which ledger position this node stands ({@value #POSITION}), and
- * a question may say which position its answer must not be older than ({@value #NOT_OLDER}):
- * somebody whose act another node took then reads what they wrote. The node follows first; if it
- * cannot reach that position, the answer is 503 and when to ask again.
+ * a query may say which position its answer must not be older than ({@value #NOT_OLDER}): somebody
+ * whose act another node took then reads what they wrote. The node follows first; if it cannot
+ * reach that position, the answer is 503 and when to ask again.
  */
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE + 10)
@@ -67,7 +67,7 @@ class NotOlderThan extends OncePerRequestFilter {
                 ProblemView.TYPE + "behind",
                 "Not yet",
                 503,
-                "This server has not heard of that yet; ask again in a second.",
+                "This server has not received that yet; ask again in a second.",
                 java.util.List.of(),
                 1L));
         return;

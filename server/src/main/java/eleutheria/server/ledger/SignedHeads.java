@@ -75,7 +75,7 @@ class SignedHeads {
       message.setSubject("Signed ledger head: " + organisation.name());
       message.setText(
           line()
-              + "\n\nKeep this mail. With it, verify-ledger --since shows whether the ledger was cut"
+              + "\n\nKeep this email. With it, verify-ledger --since shows whether the ledger was cut"
               + " short or rewritten after this day.\n");
       try {
         mail.send(message);

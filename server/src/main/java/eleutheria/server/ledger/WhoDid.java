@@ -22,7 +22,7 @@ import org.jooq.SortField;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Who did the first or last act about a thing; one question for all that are asked about. */
+/** Who did the first or last act about a thing; one query for all that are asked about. */
 @Component
 public class WhoDid {
   private final DSLContext db;

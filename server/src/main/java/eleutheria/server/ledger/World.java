@@ -242,7 +242,7 @@ public class World implements InitializingBean {
         : null;
   }
 
-  /** The engine behind all of it, for questions that need more than one moment. */
+  /** The engine behind all of it, for queries that need more than one moment. */
   public Engine engine() {
     return engine;
   }
@@ -262,11 +262,11 @@ public class World implements InitializingBean {
   }
 
   /** Looks at facts and state together, while neither moves. */
-  public <T> T look(BiFunction<Facts, PortalView, T> question) {
+  public <T> T look(BiFunction<Facts, PortalView, T> query) {
     whole();
     lock.readLock().lock();
     try {
-      return question.apply(facts, live);
+      return query.apply(facts, live);
     } finally {
       lock.readLock().unlock();
     }
@@ -285,12 +285,12 @@ public class World implements InitializingBean {
    * Asks about the state with a draft laid over it, while neither moves. Whoever asks must not wait
    * for the database: acts wait meanwhile.
    */
-  public <T> T suppose(List<DraftEdit> draft, Instant at, Supposed<T> question) {
+  public <T> T suppose(List<DraftEdit> draft, Instant at, Supposed<T> query) {
     return look(
         (known, whole) -> {
           Overlay overlay = Overlay.of(known, draft, at);
           if (overlay.edits().isEmpty()) {
-            return question.ask(overlay, whole, whole);
+            return query.ask(overlay, whole, whole);
           }
           AtomicReference<T> answer = new AtomicReference<>();
           whole
@@ -301,8 +301,7 @@ public class World implements InitializingBean {
                   Set.of(),
                   (instant, without, with, anew) -> {
                     answer.set(
-                        question.ask(
-                            overlay, whole, PortalView.of(overlay.after(), with, instant)));
+                        query.ask(overlay, whole, PortalView.of(overlay.after(), with, instant)));
                     return false;
                   });
           return answer.get();

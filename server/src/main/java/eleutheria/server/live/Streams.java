@@ -2,26 +2,26 @@ package eleutheria.server.live;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.brought.Proposal;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
+import eleutheria.core.portal.Complaint;
 import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
-import eleutheria.core.portal.Report;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
-import eleutheria.server.brought.ProposalStore;
+import eleutheria.core.suggestions.Suggestion;
 import eleutheria.server.ledger.World;
-import eleutheria.server.portal.ReportStore;
+import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.signon.Door;
 import eleutheria.server.signon.Doors;
 import eleutheria.server.signon.SessionsDoor;
+import eleutheria.server.suggestions.SuggestionStore;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
@@ -63,8 +63,8 @@ class Streams implements Door {
 
   private final World world;
   private final RequestStore requests;
-  private final ProposalStore proposals;
-  private final ReportStore reports;
+  private final SuggestionStore suggestions;
+  private final ComplaintStore complaints;
   private final SessionsDoor sessions;
   private final Clock clock;
   private final AtomicLong numbers = new AtomicLong();
@@ -94,21 +94,21 @@ class Streams implements Door {
       Map<EntitlementId, Optional<Instant>> held,
       List<Case> docket,
       List<AccessRequest> requests,
-      List<Proposal> proposals,
-      List<Report> reports,
+      List<Suggestion> suggestions,
+      List<Complaint> complaints,
       boolean desk) {}
 
   Streams(
       World world,
       RequestStore requests,
-      ProposalStore proposals,
-      ReportStore reports,
+      SuggestionStore suggestions,
+      ComplaintStore complaints,
       SessionsDoor sessions,
       Clock clock) {
     this.world = world;
     this.requests = requests;
-    this.proposals = proposals;
-    this.reports = reports;
+    this.suggestions = suggestions;
+    this.complaints = complaints;
     this.sessions = sessions;
     this.clock = clock;
     world.onMove(moved::release);
@@ -176,10 +176,10 @@ class Streams implements Door {
 
   /** What waits for anybody. */
   private record Open(
-      List<AccessRequest> requests, List<Proposal> proposals, List<Report> reports) {}
+      List<AccessRequest> requests, List<Suggestion> suggestions, List<Complaint> complaints) {}
 
   private Open waiting() {
-    return new Open(requests.open(), proposals.waiting(), reports.waiting());
+    return new Open(requests.open(), suggestions.waiting(), complaints.waiting());
   }
 
   private Seen seen(PortalView whole, PersonId person, Open open) {
@@ -189,13 +189,14 @@ class Streams implements Door {
         held(whole.access(), person),
         Docket.of(
             whole.access(),
-            new Docket.Waits(open.requests(), List.of(), null, open.proposals(), open.reports()),
+            new Docket.Waits(
+                open.requests(), List.of(), null, open.suggestions(), open.complaints()),
             authority,
             clock.instant(),
             true),
         open.requests().stream().filter(r -> r.asker().equals(person)).toList(),
-        open.proposals().stream().filter(p -> p.by().equals(person)).toList(),
-        open.reports().stream().filter(r -> r.by().equals(person)).toList(),
+        open.suggestions().stream().filter(p -> p.by().equals(person)).toList(),
+        open.complaints().stream().filter(r -> r.by().equals(person)).toList(),
         !authority.powers().isEmpty() || !whole.directory().owned(person).isEmpty());
   }
 
@@ -277,8 +278,8 @@ class Streams implements Door {
       topics.add("docket");
     }
     if (!before.requests().equals(now.requests())
-        || !before.proposals().equals(now.proposals())
-        || !before.reports().equals(now.reports())) {
+        || !before.suggestions().equals(now.suggestions())
+        || !before.complaints().equals(now.complaints())) {
       topics.add("requests");
     }
     if (now.desk()) {

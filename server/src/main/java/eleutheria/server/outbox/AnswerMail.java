@@ -1,17 +1,17 @@
 package eleutheria.server.outbox;
 
-import eleutheria.core.brought.Proposal;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ComplaintId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.ProposalId;
-import eleutheria.core.facts.ReportId;
-import eleutheria.core.portal.Report;
-import eleutheria.server.brought.ProposalStore;
+import eleutheria.core.facts.SuggestionId;
+import eleutheria.core.portal.Complaint;
+import eleutheria.core.suggestions.Suggestion;
 import eleutheria.server.ledger.World;
-import eleutheria.server.portal.ReportStore;
+import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.suggestions.SuggestionStore;
 import java.util.Optional;
 import org.springframework.mail.SimpleMailMessage;
 import org.springframework.mail.javamail.JavaMailSender;
@@ -24,56 +24,56 @@ import org.springframework.stereotype.Component;
 @Component
 class AnswerMail {
   private final World world;
-  private final ProposalStore proposals;
-  private final ReportStore reports;
+  private final SuggestionStore suggestions;
+  private final ComplaintStore complaints;
   private final JavaMailSender mail;
   private final ServerSettings settings;
 
   AnswerMail(
       World world,
-      ProposalStore proposals,
-      ReportStore reports,
+      SuggestionStore suggestions,
+      ComplaintStore complaints,
       JavaMailSender mail,
       ServerSettings settings) {
     this.world = world;
-    this.proposals = proposals;
-    this.reports = reports;
+    this.suggestions = suggestions;
+    this.complaints = complaints;
     this.mail = mail;
     this.settings = settings;
   }
 
-  void sendProposal(PersonId to, ProposalId id) {
-    Optional<Proposal> found = proposals.find(id);
+  void sendSuggestion(PersonId to, SuggestionId id) {
+    Optional<Suggestion> found = suggestions.find(id);
     if (found.isEmpty()) {
       return;
     }
-    Proposal proposal = found.get();
-    switch (proposal.state()) {
-      case Proposal.State.Accepted s ->
+    Suggestion suggestion = found.get();
+    switch (suggestion.state()) {
+      case Suggestion.State.Accepted s ->
           send(
               to,
-              "%s: %s is let in".formatted(proposal.label(), proposal.name()),
-              "%s, which you have put forward, is let in. You find it on your front page"
-                  .formatted(proposal.name()),
+              "%s: %s has been accepted".formatted(suggestion.label(), suggestion.name()),
+              "%s, which you suggested, has been accepted. It is on your front page"
+                  .formatted(suggestion.name()),
               "/");
-      case Proposal.State.Refused s ->
+      case Suggestion.State.Declined s ->
           send(
               to,
-              "%s: %s is not let in".formatted(proposal.label(), proposal.name()),
-              "%s, which you have put forward, is not let in. What was said about it is here"
-                  .formatted(proposal.name()),
+              "%s: %s has been declined".formatted(suggestion.label(), suggestion.name()),
+              "%s, which you suggested, has been declined. The reason is here"
+                  .formatted(suggestion.name()),
               "/requests");
       default -> {}
     }
   }
 
-  void sendReport(PersonId to, ReportId id) {
-    Optional<Report> found = reports.find(id);
+  void sendReport(PersonId to, ComplaintId id) {
+    Optional<Complaint> found = complaints.find(id);
     if (found.isPresent() && !found.get().waits()) {
       send(
           to,
           "%s: an answer about %s".formatted(found.get().label(), found.get().tileName()),
-          "There is an answer to the problem with %s that you have reported"
+          "There is an answer to the problem you reported with %s"
               .formatted(found.get().tileName()),
           "/requests");
     }

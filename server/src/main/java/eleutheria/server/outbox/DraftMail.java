@@ -95,7 +95,7 @@ class DraftMail {
     send(
         to,
         told,
-        "From now on you can open:",
+        "You can now open:",
         "You can no longer open:",
         told.lost().isEmpty()
             ? "You have access to " + first(told.gained())
@@ -115,8 +115,8 @@ class DraftMail {
     send(
         to,
         told,
-        "From %s on you can open:".formatted(then),
-        "From %s on you can no longer open:".formatted(then),
+        "From %s you can open:".formatted(then),
+        "From %s you can no longer open:".formatted(then),
         told.lost().isEmpty()
             ? "You will have access to " + first(told.gained())
             : told.gained().isEmpty()
@@ -136,7 +136,7 @@ class DraftMail {
         new StringBuilder("Hello %s,\n".formatted(person.get().name().displayed()));
     part(text, gained, told.gained());
     part(text, lost, told.lost());
-    text.append("\nWhat you hold, and whom to ask: ")
+    text.append("\nYour access, and whom to ask: ")
         .append(settings.baseAddress())
         .append("/holdings\n");
     SimpleMailMessage message = new SimpleMailMessage();

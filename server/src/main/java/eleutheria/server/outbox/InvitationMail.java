@@ -60,7 +60,7 @@ class InvitationMail {
         """
         Hello %s,
 
-        %s has made an account for you. Your sign-in name is %s.
+        %s has created an account for you. Your sign-in name is %s.
 
         Set a password here:
 
@@ -90,7 +90,7 @@ class InvitationMail {
         """
         Hello %s,
 
-        An administrator at %s has asked for a link with which you set a new password:
+        An administrator at %s has sent you a link to set a new password:
 
         %s
 
@@ -112,15 +112,15 @@ class InvitationMail {
     if (person.isEmpty() || address == null || !accounts.exists(id)) {
       return;
     }
-    SimpleMailMessage message = message(address, "Your mail address has changed");
+    SimpleMailMessage message = message(address, "Your email address has changed");
     message.setText(
         """
         Hello %s,
 
-        Your account at %s used this mail address until now. Mails about your account go to
-        another address from now on.
+        Your account at %s used this email address until now. Emails about your account now go to
+        another address.
 
-        If that is not right, tell an administrator: whoever reads the new address could be sent a
+        If that is not right, tell an administrator: someone who reads the new address could be sent a
         link to set your password.
         """
             .formatted(person.get().name().greeted(), organisation.name()));

@@ -2,13 +2,13 @@ package eleutheria.server.outbox;
 
 import static eleutheria.server.tables.Tables.OUTBOX;
 
+import eleutheria.core.facts.ComplaintId;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.ProposalId;
-import eleutheria.core.facts.ReportId;
 import eleutheria.core.facts.RequestId;
-import eleutheria.server.holdings.QuestionMail;
+import eleutheria.core.facts.SuggestionId;
+import eleutheria.server.holdings.QueryMail;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -37,7 +37,7 @@ class OutboxWorker {
   private final RequestMail requests;
   private final DraftMail drafts;
   private final AnswerMail answers;
-  private final QuestionMail questions;
+  private final QueryMail queries;
   private final Clock clock;
   private final TransactionTemplate transaction;
 
@@ -47,7 +47,7 @@ class OutboxWorker {
       RequestMail requests,
       DraftMail drafts,
       AnswerMail answers,
-      QuestionMail questions,
+      QueryMail queries,
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
@@ -55,7 +55,7 @@ class OutboxWorker {
     this.requests = requests;
     this.drafts = drafts;
     this.answers = answers;
-    this.questions = questions;
+    this.queries = queries;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
   }
@@ -114,10 +114,11 @@ class OutboxWorker {
       case "request" ->
           requests.send(
               person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));
-      case "proposal" ->
-          answers.sendProposal(person, new ProposalId(errand.get(OUTBOX.SUBJECT_ID)));
-      case "report" -> answers.sendReport(person, new ReportId(errand.get(OUTBOX.SUBJECT_ID)));
-      case "question" -> questions.send(person, errand.get(OUTBOX.SUBJECT_ID));
+      case "suggestion" ->
+          answers.sendSuggestion(person, new SuggestionId(errand.get(OUTBOX.SUBJECT_ID)));
+      case "complaint" ->
+          answers.sendReport(person, new ComplaintId(errand.get(OUTBOX.SUBJECT_ID)));
+      case "query" -> queries.send(person, errand.get(OUTBOX.SUBJECT_ID));
       case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
       case "draft" ->
           drafts.spread(

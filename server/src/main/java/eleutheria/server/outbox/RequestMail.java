@@ -68,7 +68,7 @@ class RequestMail {
               whole,
               to,
               "%s: %s asks for %s".formatted(request.name(), asker, title),
-              "%s asks for %s. You decide on it:\n\n%s"
+              "%s asks for %s. Decide here:\n\n%s"
                   .formatted(asker, title, address("/desk/docket/request/" + id.value())));
         }
       }
@@ -82,7 +82,7 @@ class RequestMail {
               whole,
               to,
               "%s: you have %s".formatted(request.name(), title),
-              "%s is yours.%s You find it on your front page:\n\n%s"
+              "You have been granted %s.%s It is on your front page:\n\n%s"
                   .formatted(title, until, address("/")));
         }
       }
@@ -93,7 +93,7 @@ class RequestMail {
               whole,
               to,
               "%s: %s was refused".formatted(request.name(), title),
-              "%s refused your request for %s. What was said about it is here:\n\n%s"
+              "%s refused your request for %s. The reason is here:\n\n%s"
                   .formatted(name(whole, answer.by()), title, address("/requests")));
         }
       }
@@ -127,7 +127,7 @@ class RequestMail {
         whole,
         to,
         "%s ends soon".formatted(title),
-        "%s ends by itself after %s. If you need it longer, ask for it:\n\n%s"
+        "%s ends by itself after %s. If you need it for longer, ask here:\n\n%s"
             .formatted(title, DAY.format(last.atZone(organisation.zone())), address("/holdings")));
   }
 

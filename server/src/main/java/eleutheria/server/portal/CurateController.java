@@ -198,7 +198,7 @@ class CurateController {
             : List.of(),
         whole.access().activeByUnit().keySet().stream()
             .filter(unit -> !unit.isEmpty())
-            .filter(unit -> viewer.authority().reaches(Power.PORTAL_PROOF, unit))
+            .filter(unit -> viewer.authority().reaches(Power.PORTAL_PREVIEW, unit))
             .toList(),
         now && everywhere,
         whole.at(),
@@ -374,8 +374,7 @@ class CurateController {
                   case "none" -> share.none();
                   case "some" -> share.some();
                   case "all" -> share.all();
-                  default ->
-                      throw Refusal.invalid("opens", "opens", "It is one of none, some and all.");
+                  default -> throw Refusal.invalid("opens", "opens", "It is none, some or all.");
                 };
           }
           return names(viewer, whole, people, from);

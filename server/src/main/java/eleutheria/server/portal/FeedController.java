@@ -187,8 +187,6 @@ class FeedController implements Door {
   }
 
   private static Refusal closed() {
-    return Refusal.of(
-        Problem.forbidden(
-            "feed.token", "This needs a token that its owner has made and not ended."));
+    return Refusal.of(Problem.forbidden("feed.token", "This needs a valid token."));
   }
 }

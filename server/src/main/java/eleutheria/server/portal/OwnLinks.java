@@ -2,10 +2,10 @@ package eleutheria.server.portal;
 
 import static eleutheria.server.tables.Tables.OWN_LINK;
 
-import eleutheria.core.brought.Bringing;
-import eleutheria.core.brought.OwnLink;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.suggestions.OwnLink;
+import eleutheria.core.suggestions.SelfService;
 import eleutheria.server.ledger.World;
 import java.time.Instant;
 import java.util.List;
@@ -47,8 +47,8 @@ class OwnLinks {
     }
     return world.look(
         (facts, now) -> {
-          Bringing bringing = Bringing.at(facts, now.at());
-          FactValue.BringingRule rule = bringing.of(person, now::has);
+          SelfService selfService = SelfService.at(facts, now.at());
+          FactValue.SelfServiceLine rule = selfService.of(person, now::has);
           return own.stream()
               .map(
                   link ->
@@ -58,7 +58,7 @@ class OwnLinks {
                           link.address(),
                           link.picture(),
                           link.hue(),
-                          bringing.allows(rule, link.address())))
+                          selfService.allows(rule, link.address())))
               .toList();
         });
   }

@@ -1,8 +1,8 @@
 package eleutheria.server.portal;
 
-import eleutheria.core.brought.Bringing;
-import eleutheria.core.brought.OwnLink;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.suggestions.OwnLink;
+import eleutheria.core.suggestions.SelfService;
 import eleutheria.server.ledger.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
@@ -54,9 +54,9 @@ class OwnLinksController {
     List<Problem> problems =
         world.look(
             (facts, now) -> {
-              Bringing bringing = Bringing.at(facts, now.at());
+              SelfService selfService = SelfService.at(facts, now.at());
               return OwnLink.problems(
-                  wanted, others, bringing, bringing.of(viewer.person(), now::has));
+                  wanted, others, selfService, selfService.of(viewer.person(), now::has));
             });
     if (!problems.isEmpty()) {
       throw new Refusal(problems);

@@ -17,7 +17,9 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 
-/** One's own portal: what is kept close, hidden, how tiles are drawn. All of it may be repeated. */
+/**
+ * One's own portal: what is kept pinned, hidden, how tiles are drawn. All of it may be repeated.
+ */
 @RestController
 class OwnPortalController {
   private final OwnPortals portals;
@@ -37,19 +39,19 @@ class OwnPortalController {
 
   record HushForm(@NotNull @Size(max = 100) String word) {}
 
-  @PutMapping("/api/my/portal/close/{tile}")
+  @PutMapping("/api/my/portal/pinned/{tile}")
   @Needs(signedIn = true)
   PageViews.OwnView keep(Viewer viewer, @PathVariable UUID tile, @RequestBody CloseForm form) {
     return wish(
         viewer,
-        new OwnPortal.Wish.Keep(
+        new OwnPortal.Wish.Pin(
             new TileId(tile), form.behind() == null ? null : new TileId(form.behind())));
   }
 
-  @DeleteMapping("/api/my/portal/close/{tile}")
+  @DeleteMapping("/api/my/portal/pinned/{tile}")
   @Needs(signedIn = true)
   PageViews.OwnView letGo(Viewer viewer, @PathVariable UUID tile) {
-    return wish(viewer, new OwnPortal.Wish.LetGo(new TileId(tile)));
+    return wish(viewer, new OwnPortal.Wish.Unpin(new TileId(tile)));
   }
 
   @PutMapping("/api/my/portal/hidden/{collection}")

@@ -106,7 +106,7 @@ public class OwnPortals {
 
   private static JSON write(OwnPortal own) {
     Map<String, Object> json = new LinkedHashMap<>();
-    json.put("close", own.close().stream().map(tile -> tile.value().toString()).toList());
+    json.put("pinned", own.pinned().stream().map(tile -> tile.value().toString()).toList());
     json.put(
         "hidden", own.hidden().stream().map(collection -> collection.value().toString()).toList());
     json.put(
@@ -128,7 +128,7 @@ public class OwnPortals {
                     OwnPortal.Device.valueOf(device.toString().toUpperCase(Locale.ROOT)),
                     form.toString()));
     return new OwnPortal(
-        all(json, "close", TileId::parse),
+        all(json, "pinned", TileId::parse),
         all(json, "hidden", CollectionId::parse),
         forms,
         all(json, "hushed", word -> word),

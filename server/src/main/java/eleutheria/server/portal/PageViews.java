@@ -22,7 +22,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
-/** A person's front page as it is sent: to themselves, and to whoever looks at its proof. */
+/** A person's front page as it is sent: to themselves, and to whoever looks at its preview. */
 final class PageViews {
   private PageViews() {}
 
@@ -32,7 +32,7 @@ final class PageViews {
    * @param waiting how many of one's own requests wait for a decision
    * @param whom whom to ask where nothing is shown: the person's manager; empty if none
    * @param recent tiles that the person has opened lately, the last one first
-   * @param own how they have set it up; null in a proof, where that is nobody else's business
+   * @param own how they have set it up; null in a preview, where that is nobody else's business
    */
   record PageView(
       String notice,
@@ -44,7 +44,7 @@ final class PageViews {
       @Nullable OwnView own) {}
 
   /**
-   * @param close ids of tiles, in their order
+   * @param pinned ids of tiles, in their order
    * @param hidden ids of collections
    * @param forms how tiles are drawn, by kind of device: phone, wide
    * @param hushed notices that have been read, by their words
@@ -52,7 +52,7 @@ final class PageViews {
    * @param links of their own, that nobody else is told of
    */
   record OwnView(
-      List<String> close,
+      List<String> pinned,
       List<String> hidden,
       Map<String, String> forms,
       List<String> hushed,
@@ -69,7 +69,7 @@ final class PageViews {
     Map<String, String> forms = new LinkedHashMap<>();
     own.forms().forEach((device, form) -> forms.put(OwnPortals.word(device), form));
     return new OwnView(
-        own.close().stream().map(tile -> tile.value().toString()).toList(),
+        own.pinned().stream().map(tile -> tile.value().toString()).toList(),
         own.hidden().stream().map(collection -> collection.value().toString()).toList(),
         forms,
         List.copyOf(own.hushed()),

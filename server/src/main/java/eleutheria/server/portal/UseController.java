@@ -158,7 +158,7 @@ class UseController {
     return day.atStartOfDay(organisation.zone()).toInstant();
   }
 
-  /** All weeks of all tiles in one question. */
+  /** All weeks of all tiles in one query. */
   private Map<UUID, int[]> counts(List<LocalDate> weeks) {
     List<Field<?>> fields = new ArrayList<>(List.of(OPENING.TILE_ID));
     for (int i = 0; i < WEEKS; i++) {

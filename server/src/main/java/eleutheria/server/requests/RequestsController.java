@@ -73,13 +73,13 @@ class RequestsController {
   /**
    * Something that one could ask for.
    *
-   * @param heavy whether it is given until a day only
+   * @param high whether it is given until a day only
    * @param heldUntil when one's own holding ends by itself; null if it is not held
    * @param waiting the number of one's own request that waits
    */
   record AskableLine(
       EntitlementRef entitlement,
-      boolean heavy,
+      boolean high,
       @Nullable Instant heldUntil,
       @Nullable String waiting) {}
 
@@ -147,7 +147,7 @@ class RequestsController {
                 e ->
                     new AskableLine(
                         EntitlementRef.of(access.apps(), e),
-                        heavy(e),
+                        high(e),
                         access.holds(viewer.person(), e.id())
                             ? access.ends(viewer.person(), e.id())
                             : null,
@@ -159,8 +159,8 @@ class RequestsController {
             .toList());
   }
 
-  private static boolean heavy(Entitlement e) {
-    return e.role().weight() == eleutheria.core.facts.Weight.HEAVY;
+  private static boolean high(Entitlement e) {
+    return e.role().sensitivity() == eleutheria.core.facts.Sensitivity.HIGH;
   }
 
   private static boolean heldForEver(AccessView access, PersonId person, EntitlementId id) {
@@ -183,11 +183,11 @@ class RequestsController {
             .filter(r -> r.stage().open() && r.entitlement().equals(e.id()))
             .findFirst();
     if (waiting.isPresent()) {
-      why = "You have asked for it: %s waits.".formatted(waiting.get().name());
+      why = "You have asked for it: %s is waiting.".formatted(waiting.get().name());
     } else if (heldForEver(access, viewer.person(), e.id())) {
       why = "You hold it already.";
     } else if (!e.role().requestable()) {
-      why = "It cannot be asked for; its owners give it.";
+      why = "It is not requestable; its owners grant it.";
     } else if (!Deciders.resolves(access, viewer.person(), e.id())) {
       why = "Nobody could decide on this; tell a steward.";
     }
@@ -197,8 +197,8 @@ class RequestsController {
         why,
         access.holds(viewer.person(), e.id()) ? access.ends(viewer.person(), e.id()) : null,
         steps(access, viewer.person(), e.id()),
-        heavy(e),
-        heavy(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HEAVY : null);
+        high(e),
+        high(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HIGH : null);
   }
 
   private static List<AskStep> steps(AccessView access, PersonId asker, EntitlementId id) {

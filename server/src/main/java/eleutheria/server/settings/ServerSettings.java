@@ -12,6 +12,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  *
  * @param organisation the organisation's name
  * @param zone the zone in which its days are counted
+ * @param locale how dates and numbers are written (BCP 47, such as {@code en-GB}); empty for as
+ *     each person's browser says
  * @param baseAddress where people reach this server; links in mails begin with it
  * @param secret at least 32 characters, from which the keys are derived that encrypt what must be
  *     kept secret in the database
@@ -36,6 +38,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
 public record ServerSettings(
     String organisation,
     ZoneId zone,
+    String locale,
     URI baseAddress,
     String secret,
     String mailFrom,

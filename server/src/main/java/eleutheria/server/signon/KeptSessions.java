@@ -25,10 +25,10 @@ import org.springframework.transaction.support.TransactionOperations;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Sessions stand in the database and are looked up there for every question, so that one ended on
+ * Sessions stand in the database and are looked up there for every query, so that one ended on
  * another node is ended here at once. Looking one up is one statement without a transaction around
- * it, and when it was last used is written at most once a minute: otherwise each question would
- * cost a write and a commit, though it changes nothing.
+ * it, and when it was last used is written at most once a minute: otherwise each query would cost a
+ * write and a commit, though it changes nothing.
  */
 @Component
 @EnableSpringHttpSession

@@ -62,7 +62,7 @@ class MeController {
   /** Nothing: that it comes is the answer. */
   record Alive() {}
 
-  /** Whether the session still stands; does not prolong it more than any other question does. */
+  /** Whether the session still stands; does not prolong it more than any other query does. */
   @GetMapping("/api/session/alive")
   @Needs(signedIn = true)
   Alive alive() {

@@ -18,7 +18,7 @@ import org.springframework.stereotype.Component;
 
 /**
  * Of who is signed in, a session keeps the person's id and nothing else: it is read for every
- * question, and powers are those of the moment anyway.
+ * query, and powers are those of the moment anyway.
  */
 @Component
 class PersonInSession implements SecurityContextRepository {

@@ -39,12 +39,14 @@ public class SessionViews {
 
   /**
    * @param zone the organisation's zone (IANA name), in which days are counted
+   * @param locale how dates and numbers are written (BCP 47); empty for as the browser says
    * @param position the newest ledger position that this answer knows
    */
   public record SessionView(
       String organisation,
       BrandView brand,
       String zone,
+      String locale,
       @Nullable Signed signed,
       long position,
       @Nullable Instant begins) {}
@@ -107,6 +109,7 @@ public class SessionViews {
         brand.name().isEmpty() ? organisation.name() : brand.name(),
         BrandView.of(brand),
         organisation.zone().getId(),
+        organisation.locale(),
         gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
         world.position(),
         world.begins());

@@ -144,7 +144,7 @@ class SignInController {
   private void refuseUnlessAtWork(Person person) {
     if (person.status() == PersonStatus.EXPECTED) {
       throw SignInRefused.notActive(
-          "Your first day is %s; from then on you can sign in."
+          "Your first day is %s; you can sign in from then on."
               .formatted(person.until().atZone(organisation.zone()).toLocalDate()));
     }
     if (person.status() != PersonStatus.ACTIVE) {

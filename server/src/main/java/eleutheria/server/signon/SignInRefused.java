@@ -18,10 +18,7 @@ public final class SignInRefused extends RuntimeException {
   }
 
   static SignInRefused wrong() {
-    return of(
-        401,
-        "wrong",
-        "Name and password do not go together. Check capital letters; five tries are free.");
+    return of(401, "wrong", "Wrong name or password. Check capital letters; you have five tries.");
   }
 
   static SignInRefused notActive(String sentence) {
@@ -36,7 +33,7 @@ public final class SignInRefused extends RuntimeException {
             ProblemView.TYPE + "sign-in.wait",
             "Not signed in",
             429,
-            "Too many tries from this place; the next is possible in " + span + ".",
+            "Too many tries from here; the next is possible in " + span + ".",
             List.of(),
             seconds));
   }
@@ -48,7 +45,7 @@ public final class SignInRefused extends RuntimeException {
             ProblemView.TYPE + "sign-in.which",
             "Which account?",
             409,
-            "Two accounts have this mail address. Choose the one to sign in with.",
+            "Two accounts have this email address. Choose one to sign in with.",
             names.stream().map(n -> new ProblemView.Item("account", n, n)).toList(),
             null));
   }

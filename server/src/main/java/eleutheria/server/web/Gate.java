@@ -86,7 +86,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
             request.getHeader("Foreseen")));
   }
 
-  /** Which draft gathers what is asked for; an answer to a question does not depend on it. */
+  /** Which draft gathers what is asked for; an answer to a query does not depend on it. */
   private static @Nullable DraftId draft(HttpServletRequest request) {
     String id = request.getHeader("Draft");
     if (id == null || id.isEmpty()) {
@@ -117,7 +117,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
     }
     Needs needs = method.getMethodAnnotation(Needs.class);
     if (needs == null) {
-      throw Refusal.of(Problem.forbidden("closed", "This is open to nobody."));
+      throw Refusal.of(Problem.forbidden("closed", "Nobody may do this."));
     }
     Optional<Viewer> viewer = viewer(request);
     viewer.ifPresent(v -> request.setAttribute(VIEWER, v));
@@ -145,7 +145,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
         && !(needs.foresees() && foresee.equals("true"))) {
       // Whoever only wants to look must not have done it.
       throw Refusal.invalid(
-          "foresee.unknown", "", "This cannot be looked at ahead; nothing is done.");
+          "foresee.unknown", "", "What this would do cannot be shown; nothing was done.");
     }
     return true;
   }

@@ -25,7 +25,7 @@ class ProblemWriter {
   /** What is told where nothing more is known than a status. */
   static ProblemView of(int status) {
     return switch (status) {
-      case 404 -> ProblemView.of(404, "absent", "Not here", "There is nothing at this address.");
+      case 404 -> ProblemView.of(404, "absent", "Not found", "There is nothing at this address.");
       case 403 -> ProblemView.of(403, "refused", "Refused", "You may not open this.");
       case 503 ->
           ProblemView.of(503, "busy", "No answer", "The server cannot answer; try again soon.");
@@ -34,14 +34,13 @@ class ProblemWriter {
               ? ProblemView.of(
                   status,
                   "unexpected",
-                  "Went wrong",
-                  "Something unexpected went wrong. If you were changing something, look first"
-                      + " whether it was done; the server’s log tells more.")
+                  "Something went wrong",
+                  "Something unexpected went wrong. If you were changing something, check first whether it was done; the server’s log has the details.")
               : ProblemView.of(
                   status,
                   "malformed",
                   "Not understood",
-                  "The request is not of the form that is expected here.");
+                  "The request does not have the expected form.");
     };
   }
 }

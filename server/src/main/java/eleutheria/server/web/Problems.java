@@ -68,7 +68,7 @@ public class Problems {
 
   @ExceptionHandler
   ResponseEntity<ProblemView> signedOut(Gate.SignedOut e) {
-    return answer(ProblemView.of(401, "signed-out", "Signed out", "Sign in to go on."));
+    return answer(ProblemView.of(401, "signed-out", "Signed out", "Sign in to continue."));
   }
 
   @ExceptionHandler
@@ -78,7 +78,7 @@ public class Problems {
             403,
             "fresh-sign-in",
             "Password needed again",
-            "For this, a sign-in may be at most 10 minutes old."));
+            "This needs a sign-in that is at most 10 minutes old."));
   }
 
   @ExceptionHandler
@@ -92,9 +92,9 @@ public class Problems {
     return answer(
         new ProblemView(
             ProblemView.TYPE + "sign-in.busy",
-            "Many sign in just now",
+            "Many people are signing in",
             503,
-            "%d others wait to sign in before you; try again in a moment.".formatted(e.waiting()),
+            "%d others are ahead of you; try again in a moment.".formatted(e.waiting()),
             List.of(),
             5L));
   }
@@ -134,8 +134,7 @@ public class Problems {
             ProblemView.TYPE + "database",
             "No answer",
             503,
-            "The database does not answer just now. Try again in a moment; if you were changing"
-                + " something, look first whether it was done.",
+            "The database is not answering. Try again in a moment; if you were changing something, check first whether it was done.",
             List.of(),
             5L));
   }

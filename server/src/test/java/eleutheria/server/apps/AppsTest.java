@@ -25,14 +25,14 @@ class AppsTest {
     profile.put("line", "");
     profile.put("picture", "key");
     profile.put("hue", "tide");
-    profile.put("weight", "LIGHT");
+    profile.put("sensitivity", "LOW");
     profile.put("contact", "");
     profile.put("nicknames", List.of());
     return profile;
   }
 
   private static Map<String, Object> role(String name) {
-    return Map.of("name", name, "line", "", "weight", "LIGHT", "requestable", true);
+    return Map.of("name", name, "line", "", "sensitivity", "LOW", "requestable", true);
   }
 
   private String propose(String name, String owner) {
@@ -135,7 +135,7 @@ class AppsTest {
     form.put("owners", List.of("00000000-0000-7000-8000-00000000ffff"));
     assertThat(ines.post("/api/apps", form).status()).isIn(404, 422);
     Map<String, Object> odd = profile("Odd");
-    odd.put("weight", "ENORMOUS");
+    odd.put("sensitivity", "ENORMOUS");
     form.put("profile", odd);
     ines.post("/api/apps", form).expect(400);
     server.signedIn("oda").post("/api/apps", form).expect(403);

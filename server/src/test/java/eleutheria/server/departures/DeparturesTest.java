@@ -92,7 +92,7 @@ class DeparturesTest {
     assertThat(slip.path("lost")).hasSize(2);
     assertThat(slip.path("grants").path(0).asString()).isEqualTo("Crewsheet · Viewer");
     assertThat(slip.path("memberships").path(0).path("name").asString()).isEqualTo("Refund desk");
-    assertThat(slip.path("filterGrants").path(0).asString()).isEqualTo("Gangway · Reader");
+    assertThat(slip.path("filterGrants").path(0).asString()).isEqualTo("Quaynotes · Reader");
     assertThat(slip.path("lone")).isNotEmpty();
     // What the source still says stays on record, without effect.
     JsonNode held = ines.get("/api/people/" + id("lena") + "/holdings").expect(200).json();

@@ -40,7 +40,7 @@ class DeliveriesTest {
     assertThat(preview.path("lines").get(0).path("wrong").toString()).contains("formula");
     assertThat(
             ines.post(
-                    path + "/bring-in",
+                    path + "/import",
                     Map.of(
                         "digest",
                         preview.path("digest").asString(),
@@ -51,12 +51,10 @@ class DeliveriesTest {
                 .expect(422)
                 .problems())
         .contains("intake.bad-lines");
-    Visitor.Answer done =
-        ines.send("POST", path + "/bring-in", agree(preview), "bring").expect(200);
-    Visitor.Answer again =
-        ines.send("POST", path + "/bring-in", agree(preview), "bring").expect(200);
+    Visitor.Answer done = ines.send("POST", path + "/import", agree(preview), "bring").expect(200);
+    Visitor.Answer again = ines.send("POST", path + "/import", agree(preview), "bring").expect(200);
     assertThat(again.body()).isEqualTo(done.body());
-    ines.post(path + "/bring-in", agree(preview)).expect(422);
+    ines.post(path + "/import", agree(preview)).expect(422);
     JsonNode entry =
         ines.get("/api/ledger/" + done.json().path("position").asLong()).expect(200).json();
     assertThat(entry.at("/entry/act").asString()).isEqualTo("DIRECTORY_IMPORT");

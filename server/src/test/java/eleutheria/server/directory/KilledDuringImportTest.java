@@ -68,7 +68,7 @@ class KilledDuringImportTest {
     JsonNode preview = ines.get("/api/deliveries/" + id + "/preview").expect(200).json();
     assertThat(preview.path("added").asInt()).isEqualTo(ROWS);
     return new Staged(
-        "/api/deliveries/" + id + "/bring-in",
+        "/api/deliveries/" + id + "/import",
         Map.of("digest", preview.path("digest").asString(), "leaveOutBad", false, "invite", false));
   }
 

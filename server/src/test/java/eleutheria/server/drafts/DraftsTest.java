@@ -575,7 +575,7 @@ class DraftsTest {
   }
 
   @Test
-  void aDraftIsPublishedAtItsMomentAndPutBackAtItsDay() {
+  void aDraftIsPublishedAtItsMomentAndRevertAtItsDay() {
     String group = group(ines, name("Regatta"));
     join(ines, group, id("nils")).expect(200);
     String draft = open(ines, name("Regatta weekend"));
@@ -587,7 +587,7 @@ class DraftsTest {
             LocalDate.now().plusDays(2).toString(),
             "hour",
             "06:30:00",
-            "putBackOn",
+            "revertOn",
             LocalDate.now().plusDays(4).toString());
     assertThat(
             publish(ines, draft, digest, null, Map.of("day", "2026-01-01", "hour", "06:30:00"))
@@ -600,7 +600,7 @@ class DraftsTest {
     comes("draft-publish", draft);
     Visitor.until("published", () -> stage(draft).equals("published"));
     assertThat(held("nils")).contains(title("Farebox"));
-    comes("draft-put-back", draft);
+    comes("draft-revert", draft);
     Visitor.until("put back", () -> !held("nils").contains(title("Farebox")));
     JsonNode entries = ines.get("/api/ledger?limit=5").expect(200).json();
     assertThat(entries.findValuesAsString("actor")).contains("clock");
@@ -627,7 +627,7 @@ class DraftsTest {
   }
 
   @Test
-  void whatWasPublishedIsPutBackButForWhatOthersHaveChangedSince() {
+  void whatWasPublishedIsRevertButForWhatOthersHaveChangedSince() {
     String called = name("Before");
     String group = group(ines, called);
     join(ines, group, id("oda")).expect(200);
@@ -645,15 +645,15 @@ class DraftsTest {
     ines.put("/api/groups/" + group + "/name", Map.of("base", now, "name", renamed)).expect(200);
 
     String back =
-        ines.post("/api/drafts/" + draft + "/put-back", Map.of("name", "Put back: Tidy"))
+        ines.post("/api/drafts/" + draft + "/revert", Map.of("name", "Revert: Tidy"))
             .expect(200)
             .json()
             .path("result")
             .asString();
     JsonNode told = draft(ines, back);
-    assertThat(told.path("putsBack").path("since").asInt()).isEqualTo(1);
+    assertThat(told.path("reverts").path("since").asInt()).isEqualTo(1);
     Map<String, String> fates = new HashMap<>();
-    told.path("putsBack")
+    told.path("reverts")
         .path("lines")
         .forEach(l -> fates.put(l.path("kind").asString(), l.path("fate").asString()));
     assertThat(fates)
@@ -665,7 +665,7 @@ class DraftsTest {
     assertThat(held("oda")).contains(title("Crewsheet"));
     assertThat(ines.get("/api/groups/" + group).json().path("people").asInt()).isEqualTo(1);
     JsonNode grants = ines.get("/api/entitlements/" + role("Crewsheet")).json().path("grants");
-    assertThat(grants.findValuesAsString("reason")).contains("Put back: Tidy");
+    assertThat(grants.findValuesAsString("reason")).contains("Revert: Tidy");
   }
 
   @Test

@@ -114,7 +114,7 @@ class ForesightTest {
     JsonNode preview = ines.get(path + "/preview").expect(200).json();
     Map<String, Object> form =
         Map.of("digest", preview.path("digest").asString(), "leaveOutBad", true, "invite", false);
-    JsonNode seen = foreseen(ines.foresee("POST", path + "/bring-in", form));
+    JsonNode seen = foreseen(ines.foresee("POST", path + "/import", form));
     JsonNode row = seen.at("/moments/0/rows/0");
     assertThat(row.path("sign").asString()).isEqualTo("gain");
     assertThat(row.path("title").asString()).isEqualTo(app.title());
@@ -172,7 +172,7 @@ class ForesightTest {
   }
 
   @Test
-  void anyEntryIsPutBackByADraft() {
+  void anyEntryIsRevertByADraft() {
     long entry =
         ines.post(grants(), giving("person", id("oda")))
             .expect(200)
@@ -180,7 +180,7 @@ class ForesightTest {
             .path("position")
             .asLong();
     assertThat(holds("oda")).isTrue();
-    String path = "/api/ledger/" + entry + "/put-back";
+    String path = "/api/ledger/" + entry + "/revert";
     server.signedIn("oda").post(path, Map.of("name", "Back")).expect(403);
     String draft =
         ines.post(path, Map.of("name", "Back")).expect(200).json().path("result").asString();
@@ -191,11 +191,11 @@ class ForesightTest {
             Map.of("reason", "a slip", "tell", false, "digest", told.path("digest").asString()))
         .expect(200);
     assertThat(holds("oda")).isFalse();
-    ines.post("/api/ledger/999999999/put-back", Map.of("name", "Back")).expect(404);
+    ines.post("/api/ledger/999999999/revert", Map.of("name", "Back")).expect(404);
     // What has changed nothing cannot be put back.
     ines.post("/api/ledger/export", Map.of()).expect(200);
     long export = ines.get("/api/ledger?act=LEDGER_EXPORT").json().at("/lines/0/position").asLong();
-    ines.post("/api/ledger/" + export + "/put-back", Map.of("name", "Back")).expect(422);
+    ines.post("/api/ledger/" + export + "/revert", Map.of("name", "Back")).expect(422);
   }
 
   /** Ines alone could give it to her; so her fresh sign-in is enough, and the entry says so. */

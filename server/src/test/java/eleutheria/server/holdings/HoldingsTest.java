@@ -4,7 +4,7 @@ import static eleutheria.server.tables.Tables.DUE;
 import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.OUTBOX;
-import static eleutheria.server.tables.Tables.QUESTION;
+import static eleutheria.server.tables.Tables.QUERY;
 import static eleutheria.server.tables.Tables.REPORT_MADE;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -27,7 +27,7 @@ import org.jooq.DSLContext;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
-/** The map of holdings, questions, reports, use and hints, over HTTP. */
+/** The map of holdings, queries, reports, use and hints, over HTTP. */
 class HoldingsTest {
   private static final ZoneId ZONE = ZoneId.of("Europe/Oslo");
   private final RunningServer server = RunningServer.shop();
@@ -80,13 +80,13 @@ class HoldingsTest {
         .expect(200);
   }
 
-  /** A question about one role. */
+  /** A query about one role. */
   private static Map<String, Object> about(String role) {
     return Map.of("asked", Map.of("entitlements", List.of(role)));
   }
 
   private static JsonNode answer(Visitor visitor, Map<String, Object> spec) {
-    return visitor.post("/api/questions/answer", Map.of("spec", spec)).expect(200).json();
+    return visitor.post("/api/queries/answer", Map.of("spec", spec)).expect(200).json();
   }
 
   // ---- the map
@@ -94,7 +94,7 @@ class HoldingsTest {
   @Test
   void cellsAreThePeopleWhoHoldIt() {
     String role = OwnApp.open(server, "Mapped").role();
-    give(role, "by hand", "oda", "lena", "nils");
+    give(role, "by an administrator", "oda", "lena", "nils");
     JsonNode map = ines.get("/api/holdings/map?entitlements=" + role).expect(200).json();
     assertThat(map.path("held").asInt()).isEqualTo(3);
     assertThat(map.path("columnHeads").path(0).path("count").asInt()).isEqualTo(3);
@@ -126,7 +126,7 @@ class HoldingsTest {
   @Test
   void everyoneSeesTheirReachAlone() {
     String role = OwnApp.open(server, "Reached").role();
-    give(role, "by hand", "oda", "nils", "jonas");
+    give(role, "by an administrator", "oda", "nils", "jonas");
     String path = "/api/holdings/map?entitlements=" + role;
     assertThat(ines.get(path).expect(200).json().path("held").asInt()).isEqualTo(3);
     // Whose reach is Ticketing: those of Ticketing. Who leads Oda: Oda.
@@ -179,7 +179,7 @@ class HoldingsTest {
     for (String bad :
         List.of(
             "order=best",
-            "weights=enormous",
+            "sensitivities=enormous",
             "only=everything",
             "days=0",
             "entitlements=x",
@@ -230,7 +230,7 @@ class HoldingsTest {
   @Test
   void whatIsMarkedEndsAsFarAsItStandsOnItsOwn() {
     String role = OwnApp.open(server, "Ending").role();
-    give(role, "by hand", "oda", "nils");
+    give(role, "by an administrator", "oda", "nils");
     Map<String, Object> subject = new HashMap<>();
     subject.put("kind", "filter");
     subject.put("filter", "userName eq \"nils\"");
@@ -253,21 +253,21 @@ class HoldingsTest {
         .isEqualTo(403);
   }
 
-  // ---- questions
+  // ---- queries
 
   private static Map<String, Object> terms(String name, Map<String, Object> spec, String every) {
     return Map.of("name", name, "why", "", "spec", spec, "shared", false, "every", every);
   }
 
   @Test
-  void aQuestionIsKeptByItsOwner() {
+  void aQueryIsKeptByItsOwner() {
     Visitor jonas = server.signedIn("jonas");
     Map<String, Object> spec = about(OwnApp.open(server, "Asked").role());
-    assertThat(jonas.post("/api/questions", terms(" ", spec, "never")).expect(422).problems())
-        .contains("question.no-name");
+    assertThat(jonas.post("/api/queries", terms(" ", spec, "never")).expect(422).problems())
+        .contains("query.no-name");
     String id =
         jonas
-            .send("POST", "/api/questions", terms("Mine", spec, "never"), "key-1")
+            .send("POST", "/api/queries", terms("Mine", spec, "never"), "key-1")
             .expect(200)
             .json()
             .path("result")
@@ -275,33 +275,33 @@ class HoldingsTest {
     // Sent again, it is the same one.
     assertThat(
             jonas
-                .send("POST", "/api/questions", terms("Mine", spec, "never"), "key-1")
+                .send("POST", "/api/queries", terms("Mine", spec, "never"), "key-1")
                 .expect(200)
                 .json()
                 .path("result")
                 .asString())
         .isEqualTo(id);
-    assertThat(jonas.post("/api/questions", terms("Mine", spec, "never")).expect(422).problems())
-        .contains("question.name-taken");
-    assertThat(ines.get("/api/questions/" + id).status()).as("not shared").isEqualTo(404);
+    assertThat(jonas.post("/api/queries", terms("Mine", spec, "never")).expect(422).problems())
+        .contains("query.name-taken");
+    assertThat(ines.get("/api/queries/" + id).status()).as("not shared").isEqualTo(404);
     Map<String, Object> shared = new HashMap<>(terms("Mine", spec, "quarter"));
     shared.put("shared", true);
     shared.put("version", 1);
-    jonas.put("/api/questions/" + id, shared).expect(200);
-    JsonNode seen = ines.get("/api/questions/" + id).expect(200).json();
+    jonas.put("/api/queries/" + id, shared).expect(200);
+    JsonNode seen = ines.get("/api/queries/" + id).expect(200).json();
     assertThat(seen.path("mine").asBoolean()).isFalse();
     assertThat(seen.path("next").asString()).endsWith("-01");
-    assertThat(jonas.put("/api/questions/" + id, shared).expect(409).problems())
+    assertThat(jonas.put("/api/queries/" + id, shared).expect(409).problems())
         .contains("changed-meanwhile");
-    assertThat(ines.put("/api/questions/" + id, shared).status()).isEqualTo(404);
-    assertThat(ines.post("/api/questions/" + id + "/drop", null).status()).isEqualTo(404);
-    jonas.post("/api/questions/" + id + "/drop", null).expect(200);
-    assertThat(jonas.get("/api/questions/" + id).status()).isEqualTo(404);
+    assertThat(ines.put("/api/queries/" + id, shared).status()).isEqualTo(404);
+    assertThat(ines.post("/api/queries/" + id + "/drop", null).status()).isEqualTo(404);
+    jonas.post("/api/queries/" + id + "/drop", null).expect(200);
+    assertThat(jonas.get("/api/queries/" + id).status()).isEqualTo(404);
     // What cannot be answered is not kept.
     assertThat(
             jonas
                 .post(
-                    "/api/questions",
+                    "/api/queries",
                     terms("Bad", Map.of("asked", Map.of("where", "unit eq")), "never"))
                 .expect(422)
                 .problems())
@@ -309,35 +309,32 @@ class HoldingsTest {
   }
 
   @Test
-  void aQuestionIsSentOnItsDay() {
+  void aQueryIsSentOnItsDay() {
     Visitor jonas = server.signedIn("jonas");
     Map<String, Object> spec = about(OwnApp.open(server, "Sent").role());
     UUID id =
         UUID.fromString(
             jonas
-                .post("/api/questions", terms("Weekly", spec, "week"))
+                .post("/api/queries", terms("Weekly", spec, "week"))
                 .expect(200)
                 .json()
                 .path("result")
                 .asString());
     // As if its day had been yesterday.
     LocalDate yesterday = today().minusDays(1);
-    db.update(QUESTION)
-        .set(QUESTION.NEXT_ON, yesterday)
-        .where(QUESTION.QUESTION_ID.eq(id))
-        .execute();
+    db.update(QUERY).set(QUERY.NEXT_ON, yesterday).where(QUERY.QUERY_ID.eq(id)).execute();
     db.update(DUE)
         .set(DUE.DUE_AT, yesterday.atTime(6, 0).atZone(ZONE).toInstant())
         .where(DUE.SUBJECT.eq(id.toString()))
         .execute();
     Visitor.until(
         "it is in the outbox",
-        () -> db.fetchExists(OUTBOX, OUTBOX.KIND.eq("question"), OUTBOX.SUBJECT_ID.eq(id)));
+        () -> db.fetchExists(OUTBOX, OUTBOX.KIND.eq("query"), OUTBOX.SUBJECT_ID.eq(id)));
     assertThat(
-            db.select(QUESTION.NEXT_ON)
-                .from(QUESTION)
-                .where(QUESTION.QUESTION_ID.eq(id))
-                .fetchOne(QUESTION.NEXT_ON))
+            db.select(QUERY.NEXT_ON)
+                .from(QUERY)
+                .where(QUERY.QUERY_ID.eq(id))
+                .fetchOne(QUERY.NEXT_ON))
         .isAfter(today());
     assertThat(db.fetchCount(DUE, DUE.SUBJECT.eq(id.toString()))).isEqualTo(1);
   }
@@ -394,7 +391,7 @@ class HoldingsTest {
   @Test
   void aReportComesAsJsonLinesAndAsPdf() {
     String role = OwnApp.open(server, "Formats").role();
-    give(role, "by hand", "oda");
+    give(role, "by an administrator", "oda");
     Map<String, Object> form = new HashMap<>(Map.of("name", "One", "spec", about(role)));
     form.put("format", "jsonl");
     List<String> lines = ines.post("/api/reports-made", form).expect(200).body().lines().toList();
@@ -412,9 +409,9 @@ class HoldingsTest {
 
   @Test
   void onlyWhoMaySeesWhenSomebodyUsedSomething() {
-    String role = seed.shop().role("Gangway").value().toString();
+    String role = seed.shop().role("Quaynotes").value().toString();
     String holding = "/api/people/" + id("oda") + "/holdings/" + role;
-    server.signedIn("oda").get("/go/" + seed.shop().tile("Gangway").value());
+    server.signedIn("oda").get("/go/" + seed.shop().tile("Quaynotes").value());
     Visitor jonas = server.signedIn("jonas");
     assertThat(jonas.get(holding).expect(200).json().path("lastOpened").isNull()).isFalse();
     // Lena leads Oda; when Oda used what is still not hers to see.
@@ -432,20 +429,20 @@ class HoldingsTest {
         .doesNotContain(today().toString() + "\"]");
     JsonNode own =
         server.signedIn("oda").get("/api/people/" + id("oda") + "/use").expect(200).json();
-    assertThat(own.path("tiles").path(0).path("name").asString()).isEqualTo("Gangway");
+    assertThat(own.path("tiles").path(0).path("name").asString()).isEqualTo("Quaynotes");
     assertThat(own.path("lastSignIn").isNull()).isFalse();
     // Counts of their app are told to owners, sign-ins of all are not.
     JsonNode counts = lena.get("/api/use").expect(200).json();
     assertThat(counts.path("apps").findValuesAsString("name"))
         .contains("Farebox")
-        .doesNotContain("Crewsheet", "Gangway", "Refund Bench", "Tide Table");
+        .doesNotContain("Crewsheet", "Quaynotes", "Refund Bench", "Tide Table");
     assertThat(counts.path("signIns")).isEmpty();
     assertThat(jonas.get("/api/use").expect(200).json().path("signIns")).hasSize(104);
   }
 
   @Test
   void eventsGoAndCountsStay() {
-    UUID tile = seed.shop().tile("Gangway").value();
+    UUID tile = seed.shop().tile("Quaynotes").value();
     LocalDate day = today().minusDays(300);
     for (String who : List.of("oda", "oda", "lena")) {
       db.insertInto(OPENING)

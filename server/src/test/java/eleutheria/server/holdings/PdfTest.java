@@ -17,7 +17,7 @@ class PdfTest {
   private static ReportFile.Head head(long total) {
     return new ReportFile.Head(
         7,
-        "Who holds heavy things",
+        "Who holds high-sensitivity access",
         "Tern Sound Ferries",
         "Ines Roth",
         Instant.parse("2026-11-27T08:00:00Z"),

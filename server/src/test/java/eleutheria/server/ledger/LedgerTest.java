@@ -162,7 +162,7 @@ class LedgerTest {
                 "THESE_ROWS"))
         .expect(200);
     String digest = ines.get(path + "/preview").expect(200).json().path("digest").asString();
-    ines.post(path + "/bring-in", Map.of("digest", digest, "leaveOutBad", false, "invite", false))
+    ines.post(path + "/import", Map.of("digest", digest, "leaveOutBad", false, "invite", false))
         .expect(200);
     return "/api/people/"
         + ines.get("/api/people?find=OLD-1&status=departed")

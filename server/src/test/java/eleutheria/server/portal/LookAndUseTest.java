@@ -88,7 +88,7 @@ class LookAndUseTest {
 
   @Test
   void openingsAreCountedByWeekAndCutToWhatOneOwns() {
-    String gangway = seed.shop().tile("Gangway").value().toString();
+    String gangway = seed.shop().tile("Quaynotes").value().toString();
     int before = thisWeek(gangway);
     server.signedIn("nils").get("/go/" + gangway).expect(302);
     // Counts are worked out at most once a minute.
@@ -113,7 +113,7 @@ class LookAndUseTest {
     String token = nils.post("/api/my/feed", null).expect(200).json().path("token").asString();
     Visitor page = server.nobody();
     JsonNode fed = page.get("/api/feed", "Authorization", "Bearer " + token).expect(200).json();
-    assertThat(fed.path("tiles").findValuesAsString("name")).contains("Gangway");
+    assertThat(fed.path("tiles").findValuesAsString("name")).contains("Quaynotes");
     assertThat(fed.path("tiles").path(0).path("address").asString()).contains("/go/");
     // It opens nothing else, and nothing else opens it.
     page.get("/api/me", "Authorization", "Bearer " + token).expect(401);

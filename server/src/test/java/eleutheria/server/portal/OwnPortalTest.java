@@ -75,17 +75,17 @@ class OwnPortalTest {
     Visitor phone = server.signedIn("oda");
     page(oda);
     page(phone);
-    oda.put("/api/my/portal/close/" + tile("Gangway"), behind(null)).expect(200);
-    oda.put("/api/my/portal/close/" + tile("Tide Table"), behind(tile("Gangway"))).expect(200);
+    oda.put("/api/my/portal/pinned/" + tile("Quaynotes"), behind(null)).expect(200);
+    oda.put("/api/my/portal/pinned/" + tile("Tide Table"), behind(tile("Quaynotes"))).expect(200);
     JsonNode own =
-        oda.put("/api/my/portal/close/" + tile("Tide Table"), behind(null)).expect(200).json();
-    assertThat(texts(own.path("close"))).containsExactly(tile("Tide Table"), tile("Gangway"));
-    assertThat(texts(page(phone).path("own").path("close"))).isEqualTo(texts(own.path("close")));
-    assertThat(texts(page(server.signedIn("lena")).path("own").path("close"))).isEmpty();
-    oda.delete("/api/my/portal/close/" + tile("Tide Table")).expect(200);
-    oda.delete("/api/my/portal/close/" + tile("Tide Table")).expect(200);
-    assertThat(texts(page(oda).path("own").path("close"))).containsExactly(tile("Gangway"));
-    oda.delete("/api/my/portal/close/" + tile("Gangway")).expect(200);
+        oda.put("/api/my/portal/pinned/" + tile("Tide Table"), behind(null)).expect(200).json();
+    assertThat(texts(own.path("pinned"))).containsExactly(tile("Tide Table"), tile("Quaynotes"));
+    assertThat(texts(page(phone).path("own").path("pinned"))).isEqualTo(texts(own.path("pinned")));
+    assertThat(texts(page(server.signedIn("lena")).path("own").path("pinned"))).isEmpty();
+    oda.delete("/api/my/portal/pinned/" + tile("Tide Table")).expect(200);
+    oda.delete("/api/my/portal/pinned/" + tile("Tide Table")).expect(200);
+    assertThat(texts(page(oda).path("own").path("pinned"))).containsExactly(tile("Quaynotes"));
+    oda.delete("/api/my/portal/pinned/" + tile("Quaynotes")).expect(200);
   }
 
   @Test
@@ -153,7 +153,7 @@ class OwnPortalTest {
   @Test
   void handingBackIsForOneselfAndForWhatWasSeen() {
     Visitor nils = server.signedIn("nils");
-    String gangway = "/api/my/holdings/" + role("Gangway") + "/hand-back";
+    String gangway = "/api/my/holdings/" + role("Quaynotes") + "/hand-back";
     JsonNode would = nils.get(gangway).expect(200).json();
     assertThat(would.path("gone").asBoolean()).isFalse();
     assertThat(would.path("remains")).hasSize(1);
@@ -223,7 +223,7 @@ class OwnPortalTest {
         .containsOnly("link.not-approved");
     String listing =
         ines.post(
-                "/api/bringing/listings",
+                "/api/approved-list",
                 Map.of(
                     "listing",
                     Map.of(
@@ -255,17 +255,17 @@ class OwnPortalTest {
     assertThat(page(oda).path("own").path("links").get(0).path("name").asString())
         .isEqualTo("Wind");
     // Whoever looks at somebody's portal is told nothing of it.
-    String proof =
-        ines.post("/api/proofs", Map.of("as", "person", "person", seed.person("oda").value()))
+    String preview =
+        ines.post("/api/previews", Map.of("as", "person", "person", seed.person("oda").value()))
             .expect(200)
             .body();
-    assertThat(proof).doesNotContain("wind.example");
+    assertThat(preview).doesNotContain("wind.example");
     for (String wrong :
         List.of("javascript:alert(1)", "https://a:b@wind.example/", "https://wind.example.x/")) {
       oda.put("/api/my/links/" + UUID.randomUUID(), link("Bad", wrong)).expect(422);
     }
     // Taken off the list, it does not open any more; who keeps the entry may do that.
-    server.signedIn("nils").delete("/api/bringing/listings/" + listing).expect(200);
+    server.signedIn("nils").delete("/api/approved-list/" + listing).expect(200);
     assertThat(page(oda).path("own").path("links").get(0).path("allowed").asBoolean()).isFalse();
     oda.delete("/api/my/links/" + id).expect(200);
     assertThat(page(oda).path("own").path("links")).isEmpty();
@@ -276,41 +276,42 @@ class OwnPortalTest {
     Visitor lena = server.signedIn("lena");
     Map<String, Object> form = Map.of("tile", tile("Farebox"), "text", "The price is wrong.");
     assertThat(
-            oda.post("/api/my/reports", Map.of("tile", tile("Farebox"), "text", " "))
+            oda.post("/api/my/complaints", Map.of("tile", tile("Farebox"), "text", " "))
                 .expect(422)
                 .problems())
-        .containsOnly("report.no-text");
+        .containsOnly("complaint.no-text");
     String id =
-        oda.send("POST", "/api/my/reports", form, "once")
+        oda.send("POST", "/api/my/complaints", form, "once")
             .expect(200)
             .json()
             .path("result")
             .asString();
-    assertThat(oda.send("POST", "/api/my/reports", form, "once").json().path("result").asString())
-        .as("a repeat is the same report")
+    assertThat(
+            oda.send("POST", "/api/my/complaints", form, "once").json().path("result").asString())
+        .as("a repeat is the same complaint")
         .isEqualTo(id);
-    String report = id.substring(id.indexOf(':') + 1);
-    assertThat(lena.get("/api/docket").expect(200).body()).contains(report);
-    assertThat(ines.get("/api/docket").expect(200).body()).doesNotContain(report);
-    JsonNode found = lena.get("/api/reports/" + report).expect(200).json();
-    assertThat(found.path("report").path("text").asString()).isEqualTo("The price is wrong.");
-    server.signedIn("nils").get("/api/reports/" + report).expect(404);
+    String complaint = id.substring(id.indexOf(':') + 1);
+    assertThat(lena.get("/api/docket").expect(200).body()).contains(complaint);
+    assertThat(ines.get("/api/docket").expect(200).body()).doesNotContain(complaint);
+    JsonNode found = lena.get("/api/complaints/" + complaint).expect(200).json();
+    assertThat(found.path("complaint").path("text").asString()).isEqualTo("The price is wrong.");
+    server.signedIn("nils").get("/api/complaints/" + complaint).expect(404);
     server
         .signedIn("nils")
-        .post("/api/reports/" + report + "/answer", Map.of("text", "x"))
+        .post("/api/complaints/" + complaint + "/answer", Map.of("text", "x"))
         .expect(404);
     assertThat(
-            lena.post("/api/reports/" + report + "/answer", Map.of("text", ""))
+            lena.post("/api/complaints/" + complaint + "/answer", Map.of("text", ""))
                 .expect(422)
                 .problems())
-        .containsOnly("report.no-answer");
-    lena.post("/api/reports/" + report + "/answer", Map.of("text", "Mended.")).expect(200);
-    lena.post("/api/reports/" + report + "/answer", Map.of("text", "Again.")).expect(409);
-    assertThat(oda.get("/api/my/reports").expect(200).body()).contains("Mended.");
+        .containsOnly("complaint.no-answer");
+    lena.post("/api/complaints/" + complaint + "/answer", Map.of("text", "Mended.")).expect(200);
+    lena.post("/api/complaints/" + complaint + "/answer", Map.of("text", "Again.")).expect(409);
+    assertThat(oda.get("/api/my/complaints").expect(200).body()).contains("Mended.");
     // A tile that one is not shown cannot be reported.
     server
         .signedIn("jonas")
-        .post("/api/my/reports", Map.of("tile", tile("Refund Bench"), "text", "?"))
+        .post("/api/my/complaints", Map.of("tile", tile("Refund Bench"), "text", "?"))
         .expect(404);
   }
 

@@ -74,15 +74,15 @@ class PortalTest {
   @Test
   void whatIsArrangedIsMetInThatOrder() {
     String id = collection("Arranged", everyone());
-    String gangway = tile("Gangway");
+    String gangway = tile("Quaynotes");
     String tide = tile("Tide Table");
     ines.put(
             "/api/collections/" + id + "/tiles",
             Map.of("moves", List.of(put(tide, null), put(gangway, tide))))
         .expect(200);
     Visitor nils = server.signedIn("nils");
-    assertThat(told(nils)).as("shown, never given").contains("Arranged: Gangway");
-    assertThat(told(nils)).doesNotContain("Arranged: Tide Table", ": Gangway");
+    assertThat(told(nils)).as("shown, never given").contains("Arranged: Quaynotes");
+    assertThat(told(nils)).doesNotContain("Arranged: Tide Table", ": Quaynotes");
     // Someone has arranged it meanwhile: theirs is not overwritten.
     assertThat(
             ines.put(
@@ -94,7 +94,7 @@ class PortalTest {
     assertThat(view(id).path("places").path(0).path("tile").asString()).isEqualTo(tide);
     ines.put("/api/collections/" + id + "/audience", Map.of("base", everyone(), "wanted", nobody()))
         .expect(200);
-    assertThat(told(nils)).contains(": Gangway").doesNotContain("Arranged: Gangway");
+    assertThat(told(nils)).contains(": Quaynotes").doesNotContain("Arranged: Quaynotes");
     ines.delete("/api/collections/" + id).expect(200);
     ines.delete("/api/collections/" + id).expect(404);
   }
@@ -108,7 +108,7 @@ class PortalTest {
             Map.of("base", List.of(), "owners", List.of(seed.person("lena").value().toString())))
         .expect(200);
     Visitor lena = server.signedIn("lena");
-    Map<String, Object> wanted = Map.of("moves", List.of(put(tile("Gangway"), null)));
+    Map<String, Object> wanted = Map.of("moves", List.of(put(tile("Quaynotes"), null)));
     lena.put("/api/collections/" + own + "/tiles", wanted).expect(200);
     assertThat(lena.put("/api/collections/" + other + "/tiles", wanted).status()).isIn(403, 404);
     lena.put(
@@ -117,12 +117,13 @@ class PortalTest {
         .expect(403);
     assertThat(lena.get("/api/portal").expect(200).json().path("collections")).hasSize(1);
     // They see what they arrange as they meet it, and nobody else's page.
-    assertThat(proofOf(lena, "lena").path("person").path("displayed").asString())
+    assertThat(previewOf(lena, "lena").path("person").path("displayed").asString())
         .isEqualTo("Lena Aho");
     lena.post(
-            "/api/proofs", Map.of("as", "person", "person", seed.person("oda").value().toString()))
+            "/api/previews",
+            Map.of("as", "person", "person", seed.person("oda").value().toString()))
         .expect(403);
-    lena.post("/api/proofs", Map.of("as", "nothing")).expect(403);
+    lena.post("/api/previews", Map.of("as", "nothing")).expect(403);
     ines.delete("/api/collections/" + own).expect(200);
     ines.delete("/api/collections/" + other).expect(200);
   }
@@ -130,7 +131,7 @@ class PortalTest {
   @Test
   void aTileOpensForWhomItIsHeldAndNobodyElse() {
     Visitor nils = server.signedIn("nils");
-    String gangway = tile("Gangway");
+    String gangway = tile("Quaynotes");
     Visitor.Answer opened = nils.get("/go/" + gangway).expect(302);
     assertThat(opened.response().headers().firstValue("Location"))
         .contains("https://gangway.x.example/");
@@ -177,7 +178,8 @@ class PortalTest {
   @Test
   void aTileNeedsWhatItsAppOffersAndAPictureOfTheSet() {
     Map<String, Object> form = new HashMap<>();
-    JsonNode gangway = ines.get("/api/apps?find=gangway").json().path("lines").path(0).path("app");
+    JsonNode gangway =
+        ines.get("/api/apps?find=quaynotes").json().path("lines").path(0).path("app");
     form.put("name", "Second");
     form.put("line", "");
     form.put("picture", "waves");
@@ -189,7 +191,7 @@ class PortalTest {
     form.put("apart", false);
     form.put("audience", everyone());
     assertThat(ines.post("/api/tiles", form).expect(422).problems()).contains("tile.needs");
-    form.put("needs", List.of(seed.shop().role("Gangway").value().toString()));
+    form.put("needs", List.of(seed.shop().role("Quaynotes").value().toString()));
     form.put("picture", "../../x");
     assertThat(ines.post("/api/tiles", form).expect(422).problems()).contains("tile.picture");
     form.put("picture", "waves");
@@ -223,12 +225,12 @@ class PortalTest {
         List.of(Map.of("kind", "filter", "filter", filter)));
   }
 
-  private JsonNode proof(Visitor who, Map<String, Object> form) {
-    return who.post("/api/proofs", form).expect(200).json();
+  private JsonNode preview(Visitor who, Map<String, Object> form) {
+    return who.post("/api/previews", form).expect(200).json();
   }
 
-  private JsonNode proofOf(Visitor who, String person) {
-    return proof(who, Map.of("as", "person", "person", seed.person(person).value().toString()));
+  private JsonNode previewOf(Visitor who, String person) {
+    return preview(who, Map.of("as", "person", "person", seed.person(person).value().toString()));
   }
 
   /** What stands where; what is new to the person is theirs alone. */
@@ -262,13 +264,13 @@ class PortalTest {
     assertThat(pageView(counter).path("order")).isEqualTo(pageView(wide).path("order"));
     assertThat(pageView(counter).path("audience").path("subjects").path(0).path("name").asString())
         .isEqualTo("everyone whose unit is Ticketing");
-    assertThat(proofOf(ines, "oda").path("name").asString()).isEqualTo("Ashore");
+    assertThat(previewOf(ines, "oda").path("name").asString()).isEqualTo("Ashore");
     ines.put("/api/front-pages/" + counter + "/place", Map.of("base", rank(counter))).expect(200);
-    JsonNode seen = proofOf(ines, "oda");
+    JsonNode seen = previewOf(ines, "oda");
     assertThat(seen.path("name").asString()).isEqualTo("Counter");
     assertThat(seen.path("place").asInt()).isEqualTo(1);
     assertThat(seen.path("why").path("kind").asString()).isEqualTo("filter");
-    // The proof is what the person meets.
+    // The preview is what the person meets.
     JsonNode own = server.signedIn("oda").get("/api/front").expect(200).json().path("page");
     assertThat(own.path("notice").asString()).isEqualTo("Mind the gap.");
     assertThat(tiles(seen.path("page"))).isEqualTo(tiles(own));
@@ -277,7 +279,7 @@ class PortalTest {
     waves.put("waves", List.of(Map.of("audience", everyone(), "from", "2999-01-01")));
     ines.put("/api/front-pages/" + counter, Map.of("base", form(counter), "wanted", waves))
         .expect(200);
-    assertThat(proofOf(ines, "oda").path("name").asString()).isEqualTo("Ashore");
+    assertThat(previewOf(ines, "oda").path("name").asString()).isEqualTo("Ashore");
     assertThat(
             ines.delete("/api/front-pages/00000000-0000-7000-8000-000000000101")
                 .expect(422)
@@ -285,7 +287,7 @@ class PortalTest {
         .contains("front-page.everyones");
     ines.delete("/api/front-pages/" + counter).expect(200);
     ines.delete("/api/front-pages/" + wide).expect(200);
-    assertThat(proofOf(ines, "oda").path("why").path("kind").asString()).isEqualTo("everyone");
+    assertThat(previewOf(ines, "oda").path("why").path("kind").asString()).isEqualTo("everyone");
   }
 
   private JsonNode pageView(String id) {
@@ -326,9 +328,9 @@ class PortalTest {
   @Test
   void aProofShowsTheDraftIsCutToReachAndIsOnRecord() {
     String oda = seed.person("oda").value().toString();
-    String id = collection("In proof", everyone());
+    String id = collection("In preview", everyone());
     String draft =
-        ines.post("/api/drafts", Map.of("name", "Proof"))
+        ines.post("/api/drafts", Map.of("name", "Preview"))
             .expect(200)
             .json()
             .path("result")
@@ -336,33 +338,34 @@ class PortalTest {
     ines.gatherInto(draft)
         .put(
             "/api/collections/" + id + "/tiles",
-            Map.of("moves", List.of(put(tile("Gangway"), null))))
+            Map.of("moves", List.of(put(tile("Quaynotes"), null))))
         .expect(200);
     ines.gatherInto(null);
     Map<String, Object> form = new HashMap<>(Map.of("as", "person", "person", oda));
-    assertThat(proof(ines, form).path("page").findValuesAsString("name"))
-        .doesNotContain("In proof");
+    assertThat(preview(ines, form).path("page").findValuesAsString("name"))
+        .doesNotContain("In preview");
     form.put("draft", draft);
-    assertThat(proof(ines, form).path("page").findValuesAsString("name")).contains("In proof");
+    assertThat(preview(ines, form).path("page").findValuesAsString("name")).contains("In preview");
     assertThat(
             ines.get("/api/portal?draft=" + draft)
                 .expect(200)
                 .json()
                 .path("collections")
                 .findValuesAsString("tile"))
-        .contains(tile("Gangway"));
+        .contains(tile("Quaynotes"));
     assertThat(ines.get("/api/ledger?object=" + oda).expect(200).json().toString())
-        .contains("portal.proof");
+        .contains("portal.preview");
     // Somebody who holds nothing is nobody, and of nobody's front page is anything on record.
-    assertThat(proof(ines, Map.of("as", "nothing")).path("person").isNull()).isTrue();
+    assertThat(preview(ines, Map.of("as", "nothing")).path("person").isNull()).isTrue();
     // Maren's powers reach Ticketing alone.
     Visitor maren = server.signedIn("maren");
     maren
         .post(
-            "/api/proofs", Map.of("as", "person", "person", seed.person("ines").value().toString()))
+            "/api/previews",
+            Map.of("as", "person", "person", seed.person("ines").value().toString()))
         .expect(404);
-    maren.post("/api/proofs", Map.of("as", "typical", "unit", "Safety")).expect(404);
-    server.signedIn("nils").post("/api/proofs", form).expect(403);
+    maren.post("/api/previews", Map.of("as", "typical", "unit", "Safety")).expect(404);
+    server.signedIn("nils").post("/api/previews", form).expect(403);
     ines.delete("/api/drafts/" + draft);
     ines.delete("/api/collections/" + id).expect(200);
   }
@@ -370,7 +373,8 @@ class PortalTest {
   @Test
   void addressesThatDeceiveAreRefused() {
     Map<String, Object> form = new HashMap<>();
-    JsonNode gangway = ines.get("/api/apps?find=gangway").json().path("lines").path(0).path("app");
+    JsonNode gangway =
+        ines.get("/api/apps?find=quaynotes").json().path("lines").path(0).path("app");
     form.put("name", "Elsewhere");
     form.put("line", "");
     form.put("picture", "waves");
@@ -456,7 +460,7 @@ class PortalTest {
     String id = collection("Of two", everyone());
     String tiles = "/api/collections/" + id + "/tiles";
     List<String> four =
-        List.of(tile("Gangway"), tile("Tide Table"), tile("Crewsheet"), tile("Farebox"));
+        List.of(tile("Quaynotes"), tile("Tide Table"), tile("Crewsheet"), tile("Farebox"));
     for (int i = 0; i < 4; i++) {
       ines.put(tiles, Map.of("moves", List.of(put(four.get(i), i == 0 ? null : four.get(i - 1)))))
           .expect(200);
@@ -502,7 +506,7 @@ class PortalTest {
     owner
         .put(
             "/api/collections/" + id + "/tiles",
-            Map.of("moves", List.of(put(tile("Gangway"), null))))
+            Map.of("moves", List.of(put(tile("Quaynotes"), null))))
         .expect(200);
     ines.put("/api/collections/" + id + "/owners", Map.of("base", lena, "owners", List.of()))
         .expect(200);

@@ -247,7 +247,7 @@ class DoorsTest {
     assertThat(seen.toString()).contains("new@x.example");
     importer
         .post(
-            path + "/bring-in",
+            path + "/import",
             Map.of("digest", seen.path("digest").asString(), "leaveOutBad", true, "invite", false))
         .expect(200);
     assertThat(importer.post(person("nils") + "/password-reset", null).expect(403).problems())

@@ -32,8 +32,8 @@ public record OwnApp(String id, String role, String title) {
                         "key",
                         "hue",
                         "tide",
-                        "weight",
-                        "LIGHT",
+                        "sensitivity",
+                        "LOW",
                         "contact",
                         "",
                         "nicknames",
@@ -45,7 +45,14 @@ public record OwnApp(String id, String role, String title) {
                     "entitlements",
                     List.of(
                         Map.of(
-                            "name", "User", "line", "", "weight", "LIGHT", "requestable", true))))
+                            "name",
+                            "User",
+                            "line",
+                            "",
+                            "sensitivity",
+                            "LOW",
+                            "requestable",
+                            true))))
             .expect(200)
             .json()
             .path("result")

@@ -10,8 +10,8 @@ import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.TileId;
-import eleutheria.core.facts.Weight;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
@@ -62,16 +62,16 @@ public final class Shop {
     manager("nils.desk", "gone");
     manager("gone", "jonas");
     // Lena manages and owns; Crewsheet has two owners beside the manager; Tide Table only Oda.
-    app("Farebox", "Seller", Weight.LIGHT, "lena");
-    app("Crewsheet", "Viewer", Weight.LIGHT, "nils", "jonas");
-    app("Refund Bench", "Approver", Weight.HEAVY, "nils");
-    app("Tide Table", "Reader", Weight.LIGHT, "oda");
-    app("Gangway", "Reader", Weight.LIGHT, "ines");
+    app("Farebox", "Seller", Sensitivity.LOW, "lena");
+    app("Crewsheet", "Viewer", Sensitivity.LOW, "nils", "jonas");
+    app("Refund Bench", "Approver", Sensitivity.HIGH, "nils");
+    app("Tide Table", "Reader", Sensitivity.LOW, "oda");
+    app("Quaynotes", "Reader", Sensitivity.LOW, "ines");
     act(
         m ->
             GrantDecisions.give(
                 m,
-                role("Gangway"),
+                role("Quaynotes"),
                 List.of(new FactValue.Subject.ByFilter("userName pr")),
                 null,
                 null,
@@ -110,17 +110,17 @@ public final class Shop {
         });
   }
 
-  private void app(String name, String role, Weight weight, String... owners) {
+  private void app(String name, String role, Sensitivity sensitivity, String... owners) {
     ApplicationId app =
         act(
             m ->
                 AppDecisions.propose(
                     m,
-                    new FactValue.Profile(name, "", "ticket", "plum", weight, "ext. 4400"),
+                    new FactValue.Profile(name, "", "ticket", "plum", sensitivity, "ext. 4400"),
                     "https://%s.x.example/"
                         .formatted(name.toLowerCase(java.util.Locale.ROOT).replace(' ', '-')),
                     List.of(owners).stream().map(people::get).toList(),
-                    List.of(new AppDecisions.WantedRole(role, "", weight, true))));
+                    List.of(new AppDecisions.WantedRole(role, "", sensitivity, true))));
     act(m -> AppDecisions.setState(m, app, ApplicationState.PROPOSED, ApplicationState.OPEN, ""));
     EntitlementId id =
         loader

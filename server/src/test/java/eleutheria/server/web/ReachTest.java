@@ -72,7 +72,7 @@ class ReachTest {
   private static Instant before;
   private static final List<PersonId> HIDDEN = new ArrayList<>();
   private static final List<String> APPS =
-      List.of("Farebox", "Crewsheet", "Refund Bench", "Tide Table", "Gangway");
+      List.of("Farebox", "Crewsheet", "Refund Bench", "Tide Table", "Quaynotes");
 
   @BeforeAll
   static void start() {
@@ -371,7 +371,7 @@ class ReachTest {
       asked.put("only", only.isEmpty() ? List.of() : List.of(only));
       for (Map.Entry<String, Object> form :
           Map.<String, Object>of(
-                  "/api/questions/answer",
+                  "/api/queries/answer",
                   Map.of(
                       "spec",
                       Map.of(

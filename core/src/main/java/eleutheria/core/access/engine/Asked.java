@@ -2,7 +2,7 @@ package eleutheria.core.access.engine;
 
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import java.time.Instant;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param apps entitlements of these applications
  * @param entitlements these alone
- * @param weights entitlements of these weights
+ * @param sensitivities entitlements of these sensitivities
  * @param people a filter over the holder's attributes (RFC 7644, section 3.4.2.2); empty for all
  * @param unused only where it is known not to have been used
  * @param conflict only where the evidence says that a separation rule is broken
@@ -23,7 +23,7 @@ import org.jspecify.annotations.Nullable;
 public record Asked(
     Set<ApplicationId> apps,
     Set<EntitlementId> entitlements,
-    Set<Weight> weights,
+    Set<Sensitivity> sensitivities,
     String people,
     boolean unused,
     boolean conflict,
@@ -42,6 +42,6 @@ public record Asked(
 
   /** Whether some entitlements are left out, so that an open row folds those who have none. */
   boolean selects() {
-    return !apps.isEmpty() || !entitlements.isEmpty() || !weights.isEmpty();
+    return !apps.isEmpty() || !entitlements.isEmpty() || !sensitivities.isEmpty();
   }
 }

@@ -19,7 +19,7 @@ import org.roaringbitmap.RoaringBitmap;
  * <p>Order: people and their attributes; filters, of which only those that read a changed attribute
  * look at the changed people; who is in groups directly; the groups above; who is in groups by any
  * way; who is entitled; who holds. Each step hands to the next only what may have been gained and
- * what may have been lost. What may be gained is new without further question. What may be lost is
+ * what may have been lost. What may be gained is new without further query. What may be lost is
  * lost only where no other way is left: one subtracts the other ways, set by set, until nothing is
  * left, and for a single person that is a handful of lookups.
  *
@@ -1240,7 +1240,7 @@ final class Change {
     return found;
   }
 
-  // ---- what was worked out at a question
+  // ---- what was worked out at a query
 
   private AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue() {
     int kinds = columns.length;

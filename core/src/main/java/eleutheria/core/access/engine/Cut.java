@@ -86,7 +86,8 @@ public final class Cut {
   public boolean asks(AppsView apps, Entitlement entitlement) {
     return (asked.apps().isEmpty() || asked.apps().contains(entitlement.application()))
         && (asked.entitlements().isEmpty() || asked.entitlements().contains(entitlement.id()))
-        && (asked.weights().isEmpty() || asked.weights().contains(entitlement.role().weight()));
+        && (asked.sensitivities().isEmpty()
+            || asked.sensitivities().contains(entitlement.role().sensitivity()));
   }
 
   /**

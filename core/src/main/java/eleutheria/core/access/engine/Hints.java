@@ -236,10 +236,10 @@ public final class Hints {
         }
       }
     }
-    Map<EntitlementId, Integer> weights = new HashMap<>();
-    entitlements.forEach(e -> weights.put(e.id(), -e.role().weight().ordinal()));
+    Map<EntitlementId, Integer> sensitivities = new HashMap<>();
+    entitlements.forEach(e -> sensitivities.put(e.id(), -e.role().sensitivity().ordinal()));
     found.sort(
-        Comparator.comparing((Hint.Unlike u) -> weights.get(u.entitlement()))
+        Comparator.comparing((Hint.Unlike u) -> sensitivities.get(u.entitlement()))
             .thenComparing(u -> (double) u.alike() / u.peers())
             .thenComparing(u -> -u.peers()));
     into.addAll(found);

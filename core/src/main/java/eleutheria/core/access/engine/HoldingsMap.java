@@ -4,7 +4,7 @@ import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -43,7 +43,7 @@ public final class HoldingsMap {
   /** What columns stand together by. */
   public enum Grouping {
     APPLICATION,
-    WEIGHT,
+    SENSITIVITY,
     STATE
   }
 
@@ -265,7 +265,7 @@ public final class HoldingsMap {
   private static void limit(int size, String what) {
     if (size > MOST_ALIKE) {
       throw new IllegalArgumentException(
-          "%d %s are too many for the order of likeness; it takes %d."
+          "%d %s are too many to order by similarity; at most %d."
               .formatted(size, what, MOST_ALIKE));
     }
   }
@@ -308,7 +308,7 @@ public final class HoldingsMap {
     Function<Entitlement, Integer> group =
         switch (shape.columns()) {
           case APPLICATION -> placesOfApps(apps)::get;
-          case WEIGHT -> e -> Weight.HEAVY.ordinal() - e.role().weight().ordinal();
+          case SENSITIVITY -> e -> Sensitivity.HIGH.ordinal() - e.role().sensitivity().ordinal();
           case STATE -> e -> apps.applicationOf(e).state().ordinal();
         };
     Comparator<Entitlement> byName = Comparator.comparing(apps::place);

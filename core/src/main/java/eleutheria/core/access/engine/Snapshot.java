@@ -24,10 +24,10 @@ import org.roaringbitmap.RoaringBitmap;
  * (the members of a group without nested groups, an entitlement that one group gives). Only who is
  * entitled is kept; who holds it is that without who is not active, and its count stands beside.
  *
- * <p>Why this one: a question about one person walks a few short arrays; a question about everyone
- * is set algebra over compressed bitmaps (Chambi, Lemire et al., "Better bitmap performance with
- * Roaring bitmaps", 2016), some 60,000 people a microsecond. What a person holds is not kept: it
- * takes 3 µs to find, and would be the bulk of what a change copies.
+ * <p>Why this one: a query about one person walks a few short arrays; a query about everyone is set
+ * algebra over compressed bitmaps (Chambi, Lemire et al., "Better bitmap performance with Roaring
+ * bitmaps", 2016), some 60,000 people a microsecond. What a person holds is not kept: it takes 3 µs
+ * to find, and would be the bulk of what a change copies.
  *
  * <p>Cost for 100,000 people, 10,000 groups and 4.3 million holdings: see {@code
  * docs/benchmarks.md}. All arrays are {@link Chunks}; a change makes the next snapshot by copying
@@ -37,7 +37,7 @@ public final class Snapshot {
   final Store store;
   final long at;
   final State state;
-  // Worked out at the first question, kept and moved by changes from then on.
+  // Worked out at the first query, kept and moved by changes from then on.
   final AtomicReferenceArray<@Nullable Chunks<RoaringBitmap>> byValue;
   final AtomicReferenceArray<@Nullable Matrix> matrices;
   // The rows that a trial has otherwise than they are on record; nothing outside of one.
@@ -200,7 +200,7 @@ public final class Snapshot {
     return Store.instant(at);
   }
 
-  // ---- numbers, for questions by number
+  // ---- numbers, for queries by number
 
   /** The dense number of a person, or −1; numbers never leave the process. */
   public int number(PersonId id) {

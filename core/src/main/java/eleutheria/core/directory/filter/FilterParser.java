@@ -53,7 +53,7 @@ public final class FilterParser {
       if (parser.at < text.length()) {
         int from = parser.at;
         throw parser.wrong(
-            "After a complete comparison comes “and” or “or”.", from, parser.wordEnd(from));
+            "“and” or “or” is expected after a complete comparison.", from, parser.wordEnd(from));
       }
       return new Parsed.Good(filter);
     } catch (Wrong wrong) {
@@ -82,7 +82,7 @@ public final class FilterParser {
     if (word("not")) {
       space();
       if (at >= text.length() || text.charAt(at) != '(') {
-        throw wrong("“not” is followed by a parenthesis: not (…).", start, at);
+        throw wrong("“not” needs a parenthesis: not (…).", start, at);
       }
       return new Filter.Not(parenthesis());
     }
@@ -147,7 +147,7 @@ public final class FilterParser {
     }
     if (at < text.length() && (text.charAt(at) == '.' || text.charAt(at) == '[')) {
       throw wrong(
-          "Attributes have no parts here; “" + text.substring(from, at) + "” stands alone.",
+          "Attributes have no parts here; “" + text.substring(from, at) + "” is used alone.",
           at,
           wordEnd(at));
     }
@@ -219,7 +219,7 @@ public final class FilterParser {
       }
       case PERSON -> {
         if (!quoted) {
-          throw wrong("A person's id stands in double quotes.", from, at);
+          throw wrong("Put a person's id in double quotes.", from, at);
         }
         return value;
       }
@@ -227,7 +227,7 @@ public final class FilterParser {
         try {
           return LocalDate.parse(value).toString();
         } catch (DateTimeParseException e) {
-          throw wrong("A day reads \"2026-09-30\".", from, at);
+          throw wrong("Write a day as \"2026-09-30\".", from, at);
         }
       }
       case NUMBER -> {

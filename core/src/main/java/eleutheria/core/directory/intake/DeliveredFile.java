@@ -169,11 +169,11 @@ public record DeliveredFile(List<String> columns, List<Row> rows) {
       }
     } catch (UncheckedIOException | IOException e) {
       return new Reading.Bad(
-          "Behind line %d a quote is opened and not closed, or stands inside a value."
+          "After line %d a quote is opened and not closed, or is inside a value."
               .formatted(rows.isEmpty() ? 1 : rows.getLast().line()));
     }
     return rows.isEmpty()
-        ? new Reading.Bad("There is a heading line, and no row below it.")
+        ? new Reading.Bad("There is a heading line, but no rows below it.")
         : new Reading.Good(new DeliveredFile(List.copyOf(columns), rows));
   }
 
@@ -215,7 +215,7 @@ public record DeliveredFile(List<String> columns, List<Row> rows) {
       String cell = i < record.size() ? record.get(i).strip() : "";
       if (cell.length() > LONGEST_CELL) {
         wrong.add(
-            "Cell %d has %d characters; at most %d fit."
+            "Cell %d has %d characters; at most %d are allowed."
                 .formatted(i + 1, cell.length(), LONGEST_CELL));
         cell = "";
       } else if (formula(cell)) {

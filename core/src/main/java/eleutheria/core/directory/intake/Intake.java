@@ -58,7 +58,7 @@ public final class Intake {
         : new PeopleIntake(moment, delivery).judge();
   }
 
-  public static Outcome<Preview> bringIn(
+  public static Outcome<Preview> importFile(
       Moment moment, Delivery delivery, Agreed agreed, String reason) {
     if (!moment.authority().has(Power.PEOPLE_IMPORT)) {
       return Outcome.refused(
@@ -66,13 +66,13 @@ public final class Intake {
               "power",
               "This needs the power “people.import”: to " + Power.PEOPLE_IMPORT.line() + "."));
     }
-    return bringIn(moment, delivery, preview(moment, delivery), agreed, reason);
+    return importFile(moment, delivery, preview(moment, delivery), agreed, reason);
   }
 
-  /** What bringing it in comes to if whoever asks agrees to all that it would do now. */
+  /** What selfService it in comes to if whoever asks agrees to all that it would do now. */
   public static Outcome<Preview> ahead(Moment moment, Delivery delivery) {
     Preview preview = preview(moment, delivery);
-    return bringIn(
+    return importFile(
         moment,
         delivery,
         preview,
@@ -80,13 +80,14 @@ public final class Intake {
         "");
   }
 
-  private static Outcome<Preview> bringIn(
+  private static Outcome<Preview> importFile(
       Moment moment, Delivery delivery, Preview preview, Agreed agreed, String reason) {
     List<Problem> problems = new ArrayList<>(preview.problems());
     if (!preview.digest().equals(agreed.digest())) {
       problems.add(
           Problem.stale(
-              "digest", "The file does something else by now than what was shown; look again."));
+              "digest",
+              "The file would now do something different from what was shown; look again."));
     }
     int bad = preview.count(Preview.Verdict.BAD);
     if (bad > 0 && !agreed.leaveOutBad()) {
@@ -94,14 +95,14 @@ public final class Intake {
           Problem.invalid(
               "intake.bad-lines",
               "leaveOutBad",
-              bad + " lines are bad; say whether to leave them out."));
+              bad + " lines are invalid; say whether to skip them."));
     }
     if (preview.endsMany() && !Integer.valueOf(preview.ended().size()).equals(agreed.endings())) {
       problems.add(
           Problem.invalid(
               "intake.many-endings",
               "endings",
-              "%d of %d would end; type that number to go on."
+              "%d of %d would be removed; type that number to continue."
                   .formatted(preview.ended().size(), preview.known())));
     }
     if (problems.isEmpty() && preview.edits().isEmpty()) {

@@ -97,12 +97,11 @@ final class PeopleIntake {
     Integer key = columnOf.get(Matching.KEY);
     if (key == null) {
       problems.add(
-          matchingProblem("Say which column is the key: a staff number that stays for ever."));
+          matchingProblem("Say which column is the key: a staff number that never changes."));
     } else if (mostlyMail(key)) {
       problems.add(
           matchingProblem(
-              "A mail address is no key, since it passes from one person to another. Choose a"
-                  + " number that stays."));
+              "An email address is not a key, because it can pass from one person to another. Choose a number that never changes."));
     }
     if (!columnOf.containsKey(Matching.DISPLAYED)
         && !(columnOf.containsKey(Matching.GIVEN) && columnOf.containsKey(Matching.FAMILY))) {
@@ -141,8 +140,8 @@ final class PeopleIntake {
       }
       DeliveredFile.Row first = rowOf.putIfAbsent(key, row);
       if (first != null) {
-        notes.wrong(row, "The key “%s” stands on line %d as well.".formatted(key, first.line()));
-        notes.wrong(first, "The key “%s” stands on line %d as well.".formatted(key, row.line()));
+        notes.wrong(row, "The key “%s” is also on line %d.".formatted(key, first.line()));
+        notes.wrong(first, "The key “%s” is also on line %d.".formatted(key, row.line()));
       }
     }
   }
@@ -166,7 +165,7 @@ final class PeopleIntake {
     if (person.isPresent() && person.get().status() == PersonStatus.DEPARTED && !gone) {
       notes.wrong(
           row,
-          "%s departed on %s. A file brings nobody back; a return is an act of its own."
+          "%s departed on %s. A file cannot bring anyone back; a return is a separate act."
               .formatted(
                   person.get().name().displayed(),
                   person.get().since().atZone(moment.zone()).toLocalDate()));
@@ -201,7 +200,7 @@ final class PeopleIntake {
       }
       case TEXT -> {
         if (name.equals(Attributes.MAIL) && !value.matches("[^\\s@]+@[^\\s@]+")) {
-          notes.wrong(row, "“%s” is not a mail address.".formatted(value));
+          notes.wrong(row, "“%s” is not an email address.".formatted(value));
         }
       }
       case PERSON -> {
@@ -242,8 +241,7 @@ final class PeopleIntake {
       DeliveredFile.Row first = seen.putIfAbsent(Folding.fold(userName), row);
       if (first != null) {
         notes.wrong(
-            row,
-            "The sign-in name “%s” stands on line %d as well.".formatted(userName, first.line()));
+            row, "The sign-in name “%s” is also on line %d.".formatted(userName, first.line()));
       }
       PersonId self = known.get(cell(row, Matching.KEY));
       directory
@@ -254,7 +252,7 @@ final class PeopleIntake {
               other ->
                   notes.wrong(
                       row,
-                      "The sign-in name “%s” is %s's."
+                      "The sign-in name “%s” belongs to %s."
                           .formatted(userName, other.name().displayed())));
     }
   }
@@ -279,7 +277,8 @@ final class PeopleIntake {
         } else if (!notes.good(line)) {
           notes.wrong(
               row,
-              "The manager “%s” is new on line %d, which is bad.".formatted(manager, line.line()));
+              "The manager “%s” is new on line %d, which is invalid."
+                  .formatted(manager, line.line()));
         }
       }
     } while (notes.count() > before);
@@ -318,7 +317,7 @@ final class PeopleIntake {
           if (row != null) {
             notes.wrong(
                 row,
-                "Managers lead in a circle: %s → %s."
+                "The managers form a circle: %s → %s."
                     .formatted(String.join(" → ", cycle), cycle.getFirst()));
           }
         }

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param lines one for every row of the file, in its order
  * @param ended what is in the source now and not in a file of all of it
  * @param known how many of the source's people (or memberships) stood before
- * @param problems what is wrong with the matching or the whole; nothing can be brought in then
+ * @param problems what is wrong with the matching or the whole; nothing can be imported then
  * @param edits everything that the good lines change
  */
 public record Preview(

@@ -38,8 +38,8 @@ import org.roaringbitmap.RoaringBitmap;
 
 /**
  * Random histories in which the fast engine must say what the definitions say: after each act for
- * every person, group and entitlement, and now and then for every other question. Because each act
- * is checked, a failure names the shortest prefix of its history.
+ * every person, group and entitlement, and now and then for every other query. Because each act is
+ * checked, a failure names the shortest prefix of its history.
  */
 class EngineHistoryTest {
   private static final int ACTS = 220;
@@ -84,7 +84,7 @@ class EngineHistoryTest {
       before = flipsAreRight(before, flips);
       stateIsRight(engine.now(), world.now);
       if (act % 8 == 0) {
-        questionsAreRight(engine.now(), world.now);
+        queriesAreRight(engine.now(), world.now);
         sameAsBuilt(engine.now());
         pastIsRight();
         lossesAreRight();
@@ -224,7 +224,7 @@ class EngineHistoryTest {
   }
 
   /** Pages, filters of holders, counts by unit, grounds. */
-  private void questionsAreRight(Snapshot state, Instant at) {
+  private void queriesAreRight(Snapshot state, Instant at) {
     Reference reference = reference();
     Matrix units = state.matrix("unit");
     int[] scratch = Holders.countsFromScratch(state);
@@ -457,7 +457,7 @@ class EngineHistoryTest {
     Snapshot past = engine.asOf(then);
     assertThat(past.at()).isEqualTo(then);
     stateIsRight(past, then);
-    questionsAreRight(past, then);
+    queriesAreRight(past, then);
     Set<String> gained = held(world.now);
     Set<String> lost = held(then);
     Set<String> both = new TreeSet<>(gained);

@@ -14,8 +14,8 @@ import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
-import eleutheria.core.facts.Weight;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -83,7 +83,7 @@ class EngineTest {
   void withoutUnitsHoldersAreCountedAllTheSame() {
     House house = new House();
     PersonId mina = house.person("Mina Sato", null);
-    EntitlementId key = house.role("Key Safe", Weight.LIGHT);
+    EntitlementId key = house.role("Key Safe", Sensitivity.LOW);
     house.act(
         m ->
             GrantDecisions.give(

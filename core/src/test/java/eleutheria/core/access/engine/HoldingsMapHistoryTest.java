@@ -13,7 +13,7 @@ import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Reach;
-import eleutheria.core.facts.Weight;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.time.Duration;
@@ -148,7 +148,7 @@ class HoldingsMapHistoryTest {
         new Asked(
             random(random, world.apps),
             random(random, world.roles),
-            random(random, List.of(Weight.values())),
+            random(random, List.of(Sensitivity.values())),
             random.nextInt(4) == 0 ? any(RandomWorld.FILTERS) : "",
             random.nextInt(5) == 0,
             random.nextInt(5) == 0,
@@ -173,8 +173,8 @@ class HoldingsMapHistoryTest {
                 && (asked.apps().isEmpty() || asked.apps().contains(entitlement.application()))
                 && (asked.entitlements().isEmpty()
                     || asked.entitlements().contains(entitlement.id()))
-                && (asked.weights().isEmpty()
-                    || asked.weights().contains(entitlement.role().weight()))
+                && (asked.sensitivities().isEmpty()
+                    || asked.sensitivities().contains(entitlement.role().sensitivity()))
                 && (asked.people().isEmpty() || reference.fits(person, asked.people(), world.now))
                 && (!asked.unused()
                     || (known(entitlement.id()) && drawn(entitlement.id(), person, 2)))

@@ -17,9 +17,9 @@ import eleutheria.core.facts.Move;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.ValueType;
-import eleutheria.core.facts.Weight;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -271,11 +271,11 @@ final class RandomWorld {
   }
 
   private FactValue profile(ApplicationId app) {
-    return new FactValue.Profile("App " + apps.indexOf(app), "", "", "", Weight.LIGHT, "");
+    return new FactValue.Profile("App " + apps.indexOf(app), "", "", "", Sensitivity.LOW, "");
   }
 
   private FactValue role() {
-    return new FactValue.Role(any(apps), "User", "", any(List.of(Weight.values())), true);
+    return new FactValue.Role(any(apps), "User", "", any(List.of(Sensitivity.values())), true);
   }
 
   private FactValue given() {

@@ -36,10 +36,10 @@ class GroupIntakeTest {
 
   @BeforeEach
   void people() {
-    bringIn("no,name\n1,Lena\n2,Oda\n3,Nils\n", PEOPLE, Intake.Scope.ALL);
+    importFile("no,name\n1,Lena\n2,Oda\n3,Nils\n", PEOPLE, Intake.Scope.ALL);
   }
 
-  private Preview bringIn(String text, Matching matching, Intake.Scope scope) {
+  private Preview importFile(String text, Matching matching, Intake.Scope scope) {
     Intake.Delivery delivery =
         new Intake.Delivery(
             HR,
@@ -60,7 +60,7 @@ class GroupIntakeTest {
     house.decide(
         Authority.SETUP,
         m ->
-            Intake.bringIn(
+            Intake.importFile(
                 m,
                 delivery,
                 new Intake.Agreed(preview.digest(), preview.ended().size(), true, false),
@@ -79,7 +79,7 @@ class GroupIntakeTest {
 
   @Test
   void mirrorsGroupsAndNestsThem() {
-    bringIn(
+    importFile(
         "g,n,p,m\nA,Watch A,1,\nA,Watch A,2,\nALL,All watches,,A\nALL,All watches,3,\n",
         GROUPS,
         Intake.Scope.ALL);
@@ -90,7 +90,7 @@ class GroupIntakeTest {
   @Test
   void tellsBadLinesAndBringsTheOthers() {
     Preview preview =
-        bringIn(
+        importFile(
             "g,n,p,m\nA,Watch A,1,\nA,Watch A,1,\nA,Watch A,9,\nB,Watch B,,A\nA,Watch A,,B\nA,,,\n",
             GROUPS,
             Intake.Scope.ALL);
@@ -108,8 +108,8 @@ class GroupIntakeTest {
 
   @Test
   void aFileOfEverythingTakesOutWhoIsNotInIt() {
-    bringIn("g,n,p,m\nA,Watch A,1,\nA,Watch A,2,\n", GROUPS, Intake.Scope.ALL);
-    Preview less = bringIn("g,n,p,m\nA,Watch A,2,\n", GROUPS, Intake.Scope.ALL);
+    importFile("g,n,p,m\nA,Watch A,1,\nA,Watch A,2,\n", GROUPS, Intake.Scope.ALL);
+    Preview less = importFile("g,n,p,m\nA,Watch A,2,\n", GROUPS, Intake.Scope.ALL);
     assertThat(less.ended())
         .singleElement()
         .extracting(Preview.Ended::label)

@@ -60,13 +60,13 @@ class PeopleIntakeTest {
     return seen.getFirst();
   }
 
-  private Outcome<Preview> bringIn(String rows, Intake.Scope scope) {
+  private Outcome<Preview> importFile(String rows, Intake.Scope scope) {
     Intake.Delivery delivery = delivery(rows, scope);
     Preview preview = look(delivery);
     return house.decide(
         Authority.SETUP,
         m ->
-            Intake.bringIn(
+            Intake.importFile(
                 m,
                 delivery,
                 new Intake.Agreed(preview.digest(), preview.ended().size(), true, true),
@@ -93,7 +93,7 @@ class PeopleIntakeTest {
 
   @Test
   void bringsPeopleInWithManagersAndDays() {
-    Outcome<Preview> outcome = bringIn(TWO, Intake.Scope.ALL);
+    Outcome<Preview> outcome = importFile(TWO, Intake.Scope.ALL);
     assertThat(outcome)
         .isInstanceOfSatisfying(Outcome.Done.class, done -> assertThat(done.errands()).hasSize(2));
     Person oda = person("oda");
@@ -107,7 +107,7 @@ class PeopleIntakeTest {
 
   @Test
   void theSameFileAgainChangesNothing() {
-    bringIn(TWO, Intake.Scope.ALL);
+    importFile(TWO, Intake.Scope.ALL);
     Preview again = look(delivery(TWO, Intake.Scope.ALL));
     assertThat(again.count(Preview.Verdict.SAME)).isEqualTo(2);
     assertThat(again.edits()).isEmpty();
@@ -115,7 +115,7 @@ class PeopleIntakeTest {
             house.refused(
                 Authority.SETUP,
                 m ->
-                    Intake.bringIn(
+                    Intake.importFile(
                         m,
                         delivery(TWO, Intake.Scope.ALL),
                         new Intake.Agreed(again.digest(), null, false, false),
@@ -125,33 +125,33 @@ class PeopleIntakeTest {
 
   @Test
   void namesEveryBadLineWithWhatIsWrong() {
-    bringIn(TWO, Intake.Scope.ALL);
+    importFile(TWO, Intake.Scope.ALL);
     assertThat(wrong("3,A,B,a.b,a@x,U,99,,\n")).contains("2: The manager “99” is unknown");
     assertThat(wrong("3,A,B,a.b,a@x,U,4,,\n4,C,D,c.d,c@x,U,3,,\n"))
-        .contains("2: Managers lead in a circle: 3 → 4 → 3")
-        .contains("3: Managers lead in a circle");
+        .contains("2: The managers form a circle: 3 → 4 → 3")
+        .contains("3: The managers form a circle");
     assertThat(wrong("1,Lena,Aho,lena.aho,lena@x,Ticketing,2,,\n"))
-        .contains("Managers lead in a circle");
+        .contains("The managers form a circle");
     assertThat(wrong("3,A,B,a.b,a@x,U,3,,\n")).contains("circle");
     assertThat(wrong("3,A,B,a.b,a@x,U,,,\n3,A,B,a.c,a@x,U,,,\n"))
-        .contains("2: The key “3” stands on line 3 as well")
-        .contains("3: The key “3” stands on line 2 as well");
+        .contains("2: The key “3” is also on line 3")
+        .contains("3: The key “3” is also on line 2");
     assertThat(wrong("3,A,B,a.b,a@x,U,,31.12.2026,\n")).contains("is not a day");
     assertThat(wrong("3,A,B,a.b,a@x,U,,2026-05-01,2026-04-01\n")).contains("before the first");
     assertThat(wrong("3,=1+1,B,a.b,a@x,U,,,\n")).contains("holds a formula");
-    assertThat(wrong("3,A,B,oda,a@x,U,,,\n")).contains("The sign-in name “oda” is Oda Brekke's");
+    assertThat(wrong("3,A,B,oda,a@x,U,,,\n")).contains("The sign-in name “oda” belongs to Oda Brekke");
     assertThat(wrong("3,A,B,same,a@x,U,,,\n4,C,D,SAME,c@x,U,,,\n")).contains("3: The sign-in name");
     assertThat(wrong("3,,,a.b,a@x,U,,,\n")).contains("The name is missing");
     assertThat(wrong(",A,B,a.b,a@x,U,,,\n")).contains("The key is missing");
-    assertThat(wrong("3,A,B,a.b,nowhere,U,,,\n")).contains("not a mail address");
+    assertThat(wrong("3,A,B,a.b,nowhere,U,,,\n")).contains("not an email address");
     assertThat(wrong("3,A,B,a.b,a@x,U\n")).contains("6 values under 9 headings");
     assertThat(wrong("3,A,B,a.b,a@x,U,99,,\n4,C,D,c.d,c@x,U,3,,\n"))
-        .contains("3: The manager “3” is new on line 2, which is bad");
+        .contains("3: The manager “3” is new on line 2, which is invalid");
   }
 
   @Test
   void onlyAFileOfEverythingEndsPeopleAndABadLineStillNamesThem() {
-    bringIn(TWO, Intake.Scope.ALL);
+    importFile(TWO, Intake.Scope.ALL);
     GroupId desk = house.act(m -> GroupDecisions.make(m, "Desk", new FactValue.Form.Listed(), ""));
     PersonId oda = person("oda").id();
     house.act(m -> GroupDecisions.add(m, desk, List.of(oda), null, ""));
@@ -164,7 +164,7 @@ class PeopleIntakeTest {
                     "1,Lena,Aho,lena.aho,l@x,T,,,\n2,Oda,Brekke,oda,bad,T,,,\n", Intake.Scope.ALL))
                 .ended())
         .isEmpty();
-    bringIn("1,Lena,Aho,lena.aho,lena@x,Safety,,,\n", Intake.Scope.ALL);
+    importFile("1,Lena,Aho,lena.aho,lena@x,Safety,,,\n", Intake.Scope.ALL);
     assertThat(house.directory().person(oda).orElseThrow().status())
         .isEqualTo(PersonStatus.DEPARTED);
     assertThat(house.directory().members(desk)).isEmpty();
@@ -172,7 +172,7 @@ class PeopleIntakeTest {
 
   @Test
   void endingManyAsksForTheirNumber() {
-    bringIn(TWO, Intake.Scope.ALL);
+    importFile(TWO, Intake.Scope.ALL);
     Intake.Delivery one = delivery("1,Lena,Aho,lena.aho,lena@x,Ticketing,,,\n", Intake.Scope.ALL);
     Preview preview = look(one);
     assertThat(preview.endsMany()).isTrue();
@@ -181,25 +181,26 @@ class PeopleIntakeTest {
               house.refused(
                   Authority.SETUP,
                   m ->
-                      Intake.bringIn(
+                      Intake.importFile(
                           m, one, new Intake.Agreed(preview.digest(), typed, true, false), "")))
           .containsExactly("intake.many-endings");
     }
-    house.act(m -> Intake.bringIn(m, one, new Intake.Agreed(preview.digest(), 1, true, false), ""));
+    house.act(
+        m -> Intake.importFile(m, one, new Intake.Agreed(preview.digest(), 1, true, false), ""));
   }
 
   @Test
   void noFileBringsTheDepartedBack() {
-    bringIn(TWO, Intake.Scope.ALL);
-    bringIn("1,Lena,Aho,lena.aho,lena@x,Ticketing,,,\n", Intake.Scope.ALL);
+    importFile(TWO, Intake.Scope.ALL);
+    importFile("1,Lena,Aho,lena.aho,lena@x,Ticketing,,,\n", Intake.Scope.ALL);
     assertThat(wrong("2,Oda,Brekke,oda,oda@x,Ticketing,1,,\n"))
-        .contains("A file brings nobody back");
+        .contains("A file cannot bring anyone back");
   }
 
   @Test
   void whatWasLearntLateKeepsTheStatedDay() {
-    bringIn(TWO, Intake.Scope.ALL);
-    bringIn("2,Oda,Brekke,oda,oda@x,Ticketing,1,,2026-02-27\n", Intake.Scope.THESE_ROWS);
+    importFile(TWO, Intake.Scope.ALL);
+    importFile("2,Oda,Brekke,oda,oda@x,Ticketing,1,,2026-02-27\n", Intake.Scope.THESE_ROWS);
     Person oda = person("oda");
     assertThat(oda.status()).isEqualTo(PersonStatus.DEPARTED);
     assertThat(oda.since()).isEqualTo(house.now());
@@ -215,7 +216,7 @@ class PeopleIntakeTest {
             house.refused(
                 Authority.SETUP,
                 m ->
-                    Intake.bringIn(
+                    Intake.importFile(
                         m, delivery, new Intake.Agreed(seen.digest(), null, true, false), "")))
         .containsExactly("changed-meanwhile");
   }
@@ -231,7 +232,7 @@ class PeopleIntakeTest {
         .singleElement()
         .extracting(Problem::sentence)
         .asString()
-        .contains("A mail address is no key");
+        .contains("An email address is not a key");
   }
 
   @Test
@@ -244,7 +245,7 @@ class PeopleIntakeTest {
     assertThat(bad(new byte[DeliveredFile.MOST_BYTES + 1])).contains("at most 20 MB");
     assertThat(bad("a,a\n1,2\n".getBytes(StandardCharsets.UTF_8))).contains("Two columns");
     assertThat(bad("a,b\n\"1,2\n".getBytes(StandardCharsets.UTF_8))).contains("quote");
-    assertThat(bad("a,b\n".getBytes(StandardCharsets.UTF_8))).contains("no row");
+    assertThat(bad("a,b\n".getBytes(StandardCharsets.UTF_8))).contains("no rows");
     assertThat(bad(new byte[0])).contains("empty");
     assertThat(file("\ufeffa;b\n1;2\n").columns()).containsExactly("a", "b");
   }

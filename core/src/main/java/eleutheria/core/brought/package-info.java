@@ -1,5 +1,0 @@
-/** Apps that people bring: links of their own, the approved list, and apps that are put forward. */
-@NullMarked
-package eleutheria.core.brought;
-
-import org.jspecify.annotations.NullMarked;

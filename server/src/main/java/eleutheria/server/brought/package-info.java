@@ -1,3 +1,0 @@
-/** Apps that people bring: own links, the approved list, apps put forward. */
-@org.jspecify.annotations.NullMarked
-package eleutheria.server.brought;
