@@ -21,7 +21,7 @@ import { lastDay, months, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 import { EndGrantDialog } from './EndGrantDialog';
 import { GiveDialog } from './GiveDialog';
-import { GroundSign, SignKey, tellSign } from './Grounds';
+import { GroundSign, NamedGrounds, SignKey, tellSign } from './Grounds';
 import { HoldingMargin } from './PersonHoldings';
 import { SensitivityTag } from './SensitivityTag';
 
@@ -150,16 +150,9 @@ function Holders({
     },
     {
       key: 'grounds',
-      label: words.access.columns.grounds,
-      width: '6rem',
-      cell: (row) => (
-        <span className="signs">
-          {row.signs.map((sign, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: grounds may look alike
-            <GroundSign key={index} by={sign.by} source={sign.source} />
-          ))}
-        </span>
-      ),
+      label: words.access.columns.through,
+      width: 'minmax(9rem, 1.6fr)',
+      cell: (row) => <NamedGrounds signs={row.signs} />,
     },
     {
       key: 'until',

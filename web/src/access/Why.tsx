@@ -8,7 +8,7 @@ export function WhyLine({ ground }: { ground: Schemas['GroundView'] }) {
   const { zone } = useSession();
   const chain = ground.chain.map((step) => step.name);
   // Whoever has the attribute at all: there is nothing about this person to be told.
-  const everybody = ground.by === 'filter' && / pr$/.test(ground.subject.name);
+  const everybody = ground.by === 'filter' && / pr$/.test(ground.subject.filter ?? '');
   const matched = (everybody ? [] : Object.entries(ground.matched))
     .map(([label, value]) => words.held.isSo(label, value))
     .join(words.held.and);

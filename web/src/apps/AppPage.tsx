@@ -305,7 +305,7 @@ function Roles({ page }: { page: Page }) {
                     <SensitivityTag sensitivity={role.sensitivity} />
                   </td>
                   <td>{role.requestable ? words.apps.mayBeAsked : words.apps.givenOnly}</td>
-                  <td className="share">
+                  <td className="of-most">
                     <span aria-hidden="true">
                       <i style={{ width: `${(100 * role.holders) / most}%` }} />
                     </span>

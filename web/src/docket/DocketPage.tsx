@@ -119,7 +119,9 @@ export function DocketPage() {
           <div key={span}>
             <h2 className="span">
               {words.docket.spans[span]}
-              <span className="mono">{words.count(some.length)}</span>
+              <span className="mono">
+                {words.count(some.reduce((sum, fold) => sum + fold.cases.length, 0))}
+              </span>
             </h2>
             <ul className="plain">
               {some.map((fold) => (

@@ -73,7 +73,7 @@ export function LeavingCase({ id }: { id: string }) {
           <div className="part-head">
             <h3 id="leaving-ends">{words.docket.byItself}</h3>
             <span className="dim small">
-              <i className="square on" /> {words.docket.high} <i className="square" />{' '}
+              <i className="end-square on" /> {words.docket.high} <i className="end-square" />{' '}
               {words.docket.other}
             </span>
           </div>
@@ -87,14 +87,14 @@ export function LeavingCase({ id }: { id: string }) {
                 <li key={app.id}>
                   <Picture name={app.picture} hue={app.hue} size={24} /> {app.name}
                   <span
-                    className="squares"
+                    className="end-squares"
                     role="img"
                     aria-label={words.docket.endsOf(high, other)}
                     title={words.docket.endsOf(high, other)}
                   >
                     {Array.from({ length: high + other }, (_, index) => (
                       // biome-ignore lint/suspicious/noArrayIndexKey: squares are alike
-                      <i key={index} className={index < high ? 'square on' : 'square'} />
+                      <i key={index} className={index < high ? 'end-square on' : 'end-square'} />
                     ))}
                   </span>
                 </li>

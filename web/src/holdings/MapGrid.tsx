@@ -440,7 +440,7 @@ function placeId(row: number, column: number): string {
 
 /** A number of at most four characters: 999, 12k. */
 export function short(n: number): string {
-  return n < 10_000 ? String(n) : `${Math.round(n / 1000)}k`;
+  return n < 10_000 ? words.count(n) : `${Math.round(n / 1000)}k`;
 }
 
 const ColumnTop = memo(function ColumnTop({

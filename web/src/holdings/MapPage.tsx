@@ -232,6 +232,9 @@ function Key({ told, days, opened }: { told: Told; days: number; opened: boolean
           <li>
             <i className="corner sample" /> {words.holdings.keyConflict}
           </li>
+          <li>
+            <span className="loss">{words.holdings.keyHighSample}</span> {words.holdings.keyHigh}
+          </li>
         </>
       )}
       {opened && (

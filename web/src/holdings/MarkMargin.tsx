@@ -146,7 +146,9 @@ export function MarkMargin({
                   <>
                     {' '}
                     <DeskLink to={onlyUnused(all ? query : list)}>
-                      {words.filter.andMore(told.data.unused - told.data.unusedBy.length)}
+                      {told.data.unusedBy.length === 0
+                        ? words.holdings.listUnused
+                        : words.filter.andMore(told.data.unused - told.data.unusedBy.length)}
                     </DeskLink>
                   </>
                 )}

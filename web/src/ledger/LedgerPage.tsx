@@ -23,6 +23,13 @@ type Act = Schemas['EntryLine']['act'];
 /** What can be asked for: who only looks is not in the ledger. */
 const ACTS = (Object.keys(words.ledger.acts) as Act[]).filter((act) => act !== 'LOOK');
 
+/** What an act is about: each name once, and whoever did it only where nothing else is named. */
+function about(line: Schemas['EntryLine']): string {
+  const names = [...new Set(line.objects.map((object) => object.name))];
+  const others = names.filter((name) => name !== line.actorName);
+  return (others.length === 0 ? names : others).join(', ');
+}
+
 /** The record of all acts, newest first. */
 export function LedgerPage() {
   const [get, set] = useAddress();
@@ -69,6 +76,18 @@ export function LedgerPage() {
       <header>
         <PageHeading>{words.ledger.title}</PageHeading>
         <span className="dim">{first !== undefined && words.ledger.total(first.position)}</span>
+        <span className="grow" />
+        <Button variant="outline-primary" disabled={check.isPending} onClick={() => check.mutate()}>
+          {words.ledger.check}
+        </Button>
+        {has('ledger.export') && (
+          <Button variant="outline-primary" disabled={take.isPending} onClick={() => take.mutate()}>
+            {words.ledger.export}
+          </Button>
+        )}
+        <Button variant="outline-primary" onClick={() => key.mutate()}>
+          {words.ledger.key}
+        </Button>
       </header>
       {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
       {first?.limited && <p className="dim small">{words.shell.limited}</p>}
@@ -91,18 +110,6 @@ export function LedgerPage() {
         <DateInput id="ledger-from" value={get('from')} onChange={(day) => set({ from: day })} />
         <label htmlFor="ledger-until">{words.ledger.untilDay}</label>
         <DateInput id="ledger-until" value={get('until')} onChange={(day) => set({ until: day })} />
-        <span className="grow" />
-        <Button variant="outline-primary" disabled={check.isPending} onClick={() => check.mutate()}>
-          {words.ledger.check}
-        </Button>
-        {has('ledger.export') && (
-          <Button variant="outline-primary" disabled={take.isPending} onClick={() => take.mutate()}>
-            {words.ledger.export}
-          </Button>
-        )}
-        <Button variant="outline-primary" onClick={() => key.mutate()}>
-          {words.ledger.key}
-        </Button>
       </search>
       <div role="status">
         {check.isPending && words.ledger.checking}
@@ -150,10 +157,12 @@ export function LedgerPage() {
                   <td className="nowrap" title={line.instant}>
                     {tellTime(line.instant)}
                   </td>
-                  <td>{words.ledger.actors[line.actorName] ?? line.actorName}</td>
-                  <td>{words.ledger.acts[line.act]}</td>
-                  <td>
-                    {line.objects.map((object) => object.name).join(', ')}
+                  <td className="nowrap">
+                    {words.ledger.actors[line.actorName] ?? line.actorName}
+                  </td>
+                  <td className="act">{words.ledger.acts[line.act]}</td>
+                  <td className="about">
+                    {about(line)}
                     {line.objectsTotal > line.objects.length && (
                       <span className="dim">
                         {' '}
@@ -162,7 +171,9 @@ export function LedgerPage() {
                     )}
                   </td>
                   <td>{line.reason}</td>
-                  <td className="num">{words.count(line.changes)}</td>
+                  <td className={line.changes === 0 ? 'num dim' : 'num'}>
+                    {words.count(line.changes)}
+                  </td>
                 </tr>
               ))}
             </tbody>

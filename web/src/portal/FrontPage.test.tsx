@@ -80,10 +80,10 @@ describe('the front page', () => {
   it('takes letters typed anywhere, and Enter opens the first that fits', async () => {
     open(() => PAGE);
     await screen.findByText('Farebox');
-    fireEvent.keyDown(document.body, { key: 't' });
+    fireEvent.keyDown(document.body, { key: 'c' });
     const field = screen.getByRole('textbox');
     expect(document.activeElement).toBe(field);
-    await userEvent.type(field, 'tall');
+    await userEvent.type(field, 'coin');
     const fits = await screen.findByRole('region', { name: '1 tile matches' });
     expect(within(fits).queryByText('Farebox')).toBeNull();
     expect(screen.getByRole('status').textContent).toBe('1 tile matches');
@@ -158,20 +158,21 @@ describe('the front page', () => {
     expect(screen.getByText(/Whom to ask: Mina Sato/)).toBeTruthy();
   });
 
-  it('puts first what is kept close, in its order, and leaves out what is hidden', () => {
+  it('puts first what is pinned, in its order, not again below it, and leaves out what is hidden', () => {
     const own = {
       ...NO_OWN,
       pinned: ['t-Locker', 't-Gone', 't-Coin House', 't-Farebox'],
       hidden: ['c2'],
     };
     const seen = shown(PAGE.sections, own);
-    expect(seen.map((section) => section.id)).toEqual(['pinned', 'c1', null]);
-    // What is not there any more, or only offered, is not there; in its own place a tile stays.
+    expect(seen.map((section) => section.id)).toEqual(['pinned', 'c1']);
+    // What is not there any more, or only offered, is not there.
     expect(seen[0]?.tiles.map((one) => one.name)).toEqual(['Locker', 'Farebox']);
-    expect(seen[1]?.tiles.map((one) => one.name)).toEqual(['Farebox', 'Ropes']);
+    expect(seen[1]?.tiles.map((one) => one.name)).toEqual(['Ropes']);
+    expect(seen[1]?.line).toMatch(/1 pinned above$/);
   });
 
-  it('keeps a tile close at once, and puts it back if that is refused', async () => {
+  it('pins a tile at once, and takes it back if that is refused', async () => {
     const asked = serve({
       'GET /api/front': () => ({ body: { session: STAFF, page: PAGE } }),
       'PUT /api/my/portal/pinned/t-Ropes': () => ({

@@ -337,7 +337,7 @@ function Bring() {
   );
 }
 
-/** What a person sees of their page: what they keep close before all, what they hid not at all. */
+/** What a person sees of their page: what they have pinned before all, what they hid not at all. */
 export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {
   const tiles = new Map<string, Tile>();
   for (const section of sections) {
@@ -347,13 +347,34 @@ export function shown(sections: Section[], own: Schemas['OwnView']): Section[] {
       }
     }
   }
-  const close = own.pinned.flatMap((id) => tiles.get(id) ?? []);
+  const pinned = own.pinned.flatMap((id) => tiles.get(id) ?? []);
   const rest = sections.filter(
     (section) => section.id === null || !own.hidden.includes(section.id),
   );
-  return close.length === 0
-    ? rest
-    : [{ id: PINNED, name: words.portal.pinned, line: '', tiles: close }, ...rest];
+  if (pinned.length === 0) {
+    return rest;
+  }
+  // What is pinned stands above alone; its section says how many of it are there.
+  const below = rest.flatMap((section) => {
+    const left = section.tiles.filter((tile) => !own.pinned.includes(tile.id));
+    const above = section.tiles.length - left.length;
+    if (above === 0) {
+      return section;
+    }
+    return left.length === 0 && section.id === null
+      ? []
+      : {
+          ...section,
+          line: [section.line, words.portal.pinnedAbove(above, left.length)]
+            .filter((part) => part !== '')
+            .join('; '),
+          tiles: left,
+        };
+  });
+  return [
+    { id: PINNED, name: words.portal.pinned, line: words.portal.pinnedLine, tiles: pinned },
+    ...below,
+  ];
 }
 
 /** Nothing is held yet: what happens next, and whom to ask. */

@@ -29,7 +29,7 @@ export type Menus = {
   section: (section: Section, anchor: HTMLElement) => void;
 };
 
-/** The section of what is kept close; it is no collection. */
+/** The section of what is pinned; it is no collection. */
 export const PINNED = 'pinned';
 
 /** What somebody meets: collections in order, each with its tiles. */
@@ -63,7 +63,11 @@ const Shelf = memo(function Shelf({
   const heading = (
     <h2 id={id}>
       {section.id === null ? words.portal.also : section.name}{' '}
-      <span className="line">{section.id === null ? words.portal.alsoLine : section.line}</span>
+      <span className="line">
+        {section.id === null
+          ? [words.portal.alsoLine, section.line].filter((part) => part !== '').join('; ')
+          : section.line}
+      </span>
     </h2>
   );
   const inside = (
@@ -104,7 +108,7 @@ const Shelf = memo(function Shelf({
     </>
   );
   const shelf = (
-    <section className="shelf" aria-labelledby={id}>
+    <section className={section.id === PINNED ? 'shelf pinned' : 'shelf'} aria-labelledby={id}>
       {inside}
     </section>
   );
@@ -133,7 +137,7 @@ export function TileFace({ tile, close = false }: { tile: Tile; close?: boolean 
 /** What a tile tells beside its name. */
 function Tidings({ tile }: { tile: Tile }) {
   if (tile.offered !== null) {
-    return <span className="tag">{words.portal.offered}</span>;
+    return <span className="asks">{words.portal.offered}</span>;
   }
   if (tile.ends !== null) {
     return <Ends until={tile.ends} />;

@@ -133,6 +133,7 @@ export const SIGNED = {
     tight: false,
   },
   zone: 'Europe/Oslo',
+  locale: '',
   begins: '2024-11-25T07:00:00Z',
   position: 7,
   signed: {

@@ -169,6 +169,9 @@ export const words = {
     seek: 'Type to find a tile; Enter opens the first',
     seekPhone: 'Find a tile',
     pinned: 'Pinned',
+    pinnedLine: 'yours, not repeated below',
+    pinnedAbove: (n: number, left: number) =>
+      left === 0 ? 'all pinned above' : `${count(n)} pinned above`,
     showAs: 'Show as',
     forms: { tiles: 'tiles', lines: 'list', marks: 'icons' } as Record<string, string>,
     lately: 'Recently used',
@@ -228,7 +231,7 @@ export const words = {
       `${many(n, 'request of yours is', 'requests of yours are')} waiting for a decision.`,
     also: 'Also yours',
     alsoLine: 'not in any collection you see',
-    offered: 'ask for it',
+    offered: 'Ask for it',
     noTile: 'There is no such tile',
     toFront: 'To the front page',
     notHeld: (name: string) => `You do not have access to ${name}`,

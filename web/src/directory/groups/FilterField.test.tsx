@@ -49,7 +49,7 @@ function answering(shape: Shape | null = null) {
               more: 14,
               fewer: 3,
               sample: ['Oda Brekke', 'Mina Sato', 'Lena Aho', 'Ines Roth'].map(someone),
-              words: 'everyone whose unit is filled in',
+              words: 'everyone with a unit',
               shape,
             },
           };
@@ -102,7 +102,7 @@ describe('a filter', () => {
     expect(screen.getByLabelText<HTMLTextAreaElement>('Filter').value).toBe(
       'unit eq "Yard" or grade lt 3',
     );
-    expect(screen.getByText('everyone whose unit is filled in')).toBeTruthy();
+    expect(screen.getByText('everyone with a unit')).toBeTruthy();
   });
 
   it('shows as text what is wrong and where', async () => {

@@ -187,7 +187,9 @@ function Facts({ person, account }: { person: Schemas['PersonView']; account: bo
             {attribute.values.map((one, index) => (
               <span key={one.text}>
                 {index > 0 && ', '}
-                {one.person === null ? (
+                {attribute.name === 'mail' ? (
+                  <Breakable text={one.text} at="@" />
+                ) : one.person === null ? (
                   one.text
                 ) : (
                   <DeskLink to={`/desk/people/${one.person}`}>{one.text}</DeskLink>
@@ -200,6 +202,20 @@ function Facts({ person, account }: { person: Schemas['PersonView']; account: bo
       <dt>{words.people.account}</dt>
       <dd>{account ? words.people.hasAccount : words.people.noAccount}</dd>
     </dl>
+  );
+}
+
+/** A text that may go on in the next line before a character. */
+function Breakable({ text, at }: { text: string; at: string }) {
+  const place = text.indexOf(at);
+  return place < 1 ? (
+    text
+  ) : (
+    <>
+      {text.slice(0, place)}
+      <wbr />
+      {text.slice(place)}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 package eleutheria.core.portal;
 
+import eleutheria.core.directory.NameOrder;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.FactKey;
@@ -95,7 +96,7 @@ record Arrangement(
                 now.from()));
       }
     }
-    named.sort(Comparator.comparing((Tile t) -> Folding.bare(t.name())).thenComparing(Tile::id));
+    named.sort(Comparator.comparing(Tile::name, NameOrder.NATURAL).thenComparing(Tile::id));
     Map<TileId, Tile> tiles = new LinkedHashMap<>();
     named.forEach(tile -> tiles.put(tile.id(), tile));
     return tiles;

@@ -61,8 +61,13 @@ public final class FilterWords {
                 : "everyone whose " + told(new FilterShape.Several(true, wanted), false);
         yield except.isEmpty() ? begin : begin + ", except those whose " + except;
       }
+      case FilterShape.Present present -> "everyone with " + article(named(present.attribute()));
       default -> "everyone whose " + told(shape, false);
     };
+  }
+
+  private static String article(String name) {
+    return (name.matches("(?i)[aeiou].*") ? "an " : "a ") + name;
   }
 
   /** What is denied in a word or two, and needs no "except those". */
