@@ -28,6 +28,7 @@ export function PortalTabs() {
         </DeskNavLink>
       )}
       {looks && <DeskNavLink to="/desk/portal/brand">{words.arrange.tabs.brand}</DeskNavLink>}
+      {looks && <DeskNavLink to="/desk/portal/emails">{words.letters.title}</DeskNavLink>}
       {arranges && <DeskNavLink to="/desk/portal/use">{words.arrange.tabs.use}</DeskNavLink>}
       {finds && <DeskNavLink to="/desk/portal/where">{words.arrange.tabs.where}</DeskNavLink>}
     </nav>

@@ -33,6 +33,7 @@ import { ReportsPage } from '../holdings/ReportsPage';
 import { UsePage as UseOverTimePage } from '../holdings/UsePage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
+import { LettersPage } from '../letters/LettersPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
 import { BrandPage } from '../portal/BrandPage';
 import { usePortalParts } from '../portal/PortalTabs';
@@ -210,6 +211,7 @@ export function Desk() {
             )}
             {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
             {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
+            {portal.looks && <Route path="portal/emails" element={<LettersPage />} />}
             {portal.arranges && <Route path="portal/use" element={<UsePage />} />}
             {portal.finds && <Route path="portal/where" element={<WherePage />} />}
             {apps && <Route path="apps" element={<AppsPage />} />}

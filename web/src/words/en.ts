@@ -1266,6 +1266,11 @@ export const words = {
     preview: 'What it looks like',
     sample: ['Rosters', 'Mail', 'Help'] as const,
   },
+  letters: {
+    title: 'Emails',
+    help: 'Each kind as it arrives, in your organisation’s name and colour.',
+    subject: 'Subject',
+  },
   use: {
     title: 'Use of the portal',
     collections: 'Collections, by week',

@@ -109,7 +109,7 @@ class DirectoryJourneyTest {
       browser.type("Find people, groups, apps, entitlements and requests", "brekke, od");
       browser.find("//*[@role='option' and @aria-selected='true']//b[.='Brekke, Oda']");
       browser.keys(Keys.ENTER);
-      browser.heading("Brekke, Oda");
+      browser.heading("Oda Brekke");
       browser.sees("Ticketing staff");
       browser.keys("?");
       browser.heading("Keys of this page");

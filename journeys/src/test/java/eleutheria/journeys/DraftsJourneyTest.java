@@ -69,7 +69,7 @@ class DraftsJourneyTest {
   private static void looks(Browser ines) {
     ines.follow("See consequences");
     ines.heading("Consequences");
-    ines.sees("exact, for all 1,2");
+    ines.sees("exact for all 1,2");
     ines.sees("lose access");
     ines.sees("no other ground is left");
     ines.sees("1 conflict needs a decision.");

@@ -146,6 +146,7 @@ class EveryViewJourneyTest {
             "use",
             "portal",
             "portal/brand",
+            "portal/emails",
             "portal/use",
             "portal/where",
             "apps",

@@ -363,7 +363,9 @@ class AccessController {
             : Map.of();
     List<List<Grounds.Sign>> signs =
         grounds.signs(
-            access, page.stream().map(p -> access.grounds(p.id(), entitlement.id())).toList());
+            access,
+            access.directory().words(p -> reach.reading().seesPerson(p.id())),
+            page.stream().map(p -> access.grounds(p.id(), entitlement.id())).toList());
     return new HoldersPage(
         total,
         IntStream.range(0, page.size())
@@ -402,7 +404,10 @@ class AccessController {
             ? openings.lastOf(world.whole(), person.id())
             : Map.of();
     List<List<Grounds.Sign>> signs =
-        grounds.signs(access, seen.stream().map(e -> access.grounds(person.id(), e.id())).toList());
+        grounds.signs(
+            access,
+            access.directory().words(p -> reach.reading().seesPerson(p.id())),
+            seen.stream().map(e -> access.grounds(person.id(), e.id())).toList());
     return new PersonHoldings(
         reach.line(person),
         IntStream.range(0, seen.size())

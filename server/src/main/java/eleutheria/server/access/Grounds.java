@@ -7,6 +7,7 @@ import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Group;
 import eleutheria.core.directory.Person;
+import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
@@ -62,8 +63,12 @@ public class Grounds {
    */
   public record Sign(String by, String source, @Nullable String name) {}
 
-  /** The signs of some holdings, in their order; the requests behind them are read at once. */
-  List<List<Sign>> signs(AccessView access, List<List<Ground>> holdings) {
+  /**
+   * The signs of some holdings, in their order; the requests behind them are read at once.
+   *
+   * @param words for filters, naming only those whom the reader may see
+   */
+  List<List<Sign>> signs(AccessView access, FilterWords words, List<List<Ground>> holdings) {
     Map<GrantId, AccessRequest> asked =
         requests.ofGrants(
             holdings.stream()
@@ -77,7 +82,9 @@ public class Grounds {
     return holdings.stream()
         .map(
             grounds ->
-                grounds.stream().map(ground -> sign(access, ground, asked, filters)).toList())
+                grounds.stream()
+                    .map(ground -> sign(access, ground, asked, filters, words))
+                    .toList())
         .toList();
   }
 
@@ -85,7 +92,8 @@ public class Grounds {
       AccessView access,
       Ground ground,
       Map<GrantId, AccessRequest> asked,
-      Map<String, String> filters) {
+      Map<String, String> filters,
+      FilterWords words) {
     Grant grant = ground.grant();
     String source = grant.given().source().word();
     return switch (grant.given().subject()) {
@@ -103,10 +111,7 @@ public class Grounds {
                   .map(Group::name)
                   .orElse(null));
       case FactValue.Subject.ByFilter s ->
-          new Sign(
-              "filter",
-              source,
-              filters.computeIfAbsent(s.filter(), f -> access.directory().words().tell(f)));
+          new Sign("filter", source, filters.computeIfAbsent(s.filter(), words::tell));
     };
   }
 

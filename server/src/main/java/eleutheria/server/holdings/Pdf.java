@@ -4,17 +4,26 @@ import java.awt.Color;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.openpdf.text.Document;
 import org.openpdf.text.DocumentException;
+import org.openpdf.text.Element;
 import org.openpdf.text.PageSize;
 import org.openpdf.text.Paragraph;
 import org.openpdf.text.Phrase;
 import org.openpdf.text.Rectangle;
+import org.openpdf.text.pdf.ColumnText;
 import org.openpdf.text.pdf.PdfContentByte;
 import org.openpdf.text.pdf.PdfPCell;
 import org.openpdf.text.pdf.PdfPTable;
@@ -33,7 +42,17 @@ final class Pdf implements ReportFile {
   private static final Color PALE = new Color(0x58, 0x6b, 0x6f);
   private static final Color BAR = new Color(0x2f, 0x5d, 0x58);
   private static final Color RULE = new Color(0xcb, 0xd7, 0xd3);
-  private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
+  private static final DateTimeFormatter TIME =
+      DateTimeFormatter.ofPattern("d MMM uuuu, HH:mm", Locale.UK);
+  private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.UK);
+  private static final Set<ReportColumn> DAYS =
+      EnumSet.of(
+          ReportColumn.SINCE,
+          ReportColumn.UNTIL,
+          ReportColumn.LAST_USED,
+          ReportColumn.ON,
+          ReportColumn.STATED,
+          ReportColumn.LEFT);
   private static final int TABLE_PIECE = 200;
 
   private final OutputStream out;
@@ -42,6 +61,7 @@ final class Pdf implements ReportFile {
   private final PdfFonts small = new PdfFonts(7.5f);
   private final PdfFonts text = new PdfFonts(8.5f);
   private final Document document = new Document(PageSize.A4.rotate(), 36, 36, 36, 40);
+  private List<ReportColumn> columns = List.of();
   private @Nullable PdfPTable table;
   private long lines;
 
@@ -70,17 +90,19 @@ final class Pdf implements ReportFile {
                           head.number(),
                           time(head.made()),
                           head.maker()))));
+      document.add(new Paragraph(text.plain("Shows " + head.asks() + ".")));
       document.add(
           new Paragraph(
               small.plain(
-                  "Ledger position %d, entry hash %s. Query: %s"
-                      .formatted(head.position(), head.entryHash(), head.spec()))));
+                  "Ledger position %d, entry hash %s"
+                      .formatted(head.position(), head.entryHash()))));
       if (!text.complete()) {
         document.add(
             new Paragraph(text.bold("Fonts are missing here; some names cannot be drawn.")));
       }
       bars(writer.getDirectContent(), head.byUnit());
-      table = started(head.columns());
+      columns = head.columns();
+      table = started(columns);
     } catch (DocumentException e) {
       throw new IOException(e);
     }
@@ -147,12 +169,45 @@ final class Pdf implements ReportFile {
     return started;
   }
 
+  /** A value as it is read on paper; the other formats have it as programs read it. */
+  private static String read(ReportColumn column, String value) {
+    if (column == ReportColumn.GROUNDS) {
+      return Arrays.stream(value.split(" "))
+          .map(ground -> GROUNDS.getOrDefault(ground, ground))
+          .collect(Collectors.joining("; "));
+    }
+    if (DAYS.contains(column) && value.matches("\\d{4}-\\d{2}-\\d{2}.*")) {
+      return DAY.format(LocalDate.parse(value.substring(0, 10))) + value.substring(10);
+    }
+    return value;
+  }
+
+  private static final Map<String, String> GROUNDS = grounds();
+
+  private static Map<String, String> grounds() {
+    Map<String, String> by =
+        Map.of(
+            "person", "granted directly", "group", "through a group", "filter", "through a filter");
+    Map<String, String> sources =
+        Map.of(
+            "hand", "by an administrator",
+            "request", "on request",
+            "import", "from a source",
+            "review", "by a review");
+    Map<String, String> all = new HashMap<>();
+    by.forEach(
+        (one, told) ->
+            sources.forEach((source, whence) -> all.put(one + "/" + source, told + ", " + whence)));
+    return all;
+  }
+
   @Override
   public void line(List<String> values) throws IOException {
     if (++lines > MOST || table == null) {
       return;
     }
-    for (String value : values) {
+    for (int i = 0; i < values.size(); i++) {
+      String value = i < columns.size() ? read(columns.get(i), values.get(i)) : values.get(i);
       PdfPCell cell = new PdfPCell(small.plain(value));
       cell.setBorder(Rectangle.BOTTOM);
       cell.setBorderColor(RULE);
@@ -210,9 +265,29 @@ final class Pdf implements ReportFile {
   /** What every page says at its foot. */
   private final class Foot extends PdfPageEventHelper {
     private final Head head;
+    private @Nullable PdfTemplate pages;
 
     private Foot(Head head) {
       this.head = head;
+    }
+
+    @Override
+    public void onOpenDocument(PdfWriter writer, Document page) {
+      // How many pages there are is known at the end.
+      pages = writer.getDirectContent().createTemplate(60, 12);
+    }
+
+    @Override
+    public void onCloseDocument(PdfWriter writer, Document page) {
+      if (pages != null) {
+        ColumnText.showTextAligned(
+            pages,
+            Element.ALIGN_LEFT,
+            small.plain("of %d".formatted(writer.getPageNumber() - 1)),
+            0,
+            2,
+            0);
+      }
     }
 
     @Override
@@ -222,16 +297,23 @@ final class Pdf implements ReportFile {
       PdfPCell cell =
           bare(
               small.plain(
-                  "Report %d · as of %s · ledger position %d · page %d"
-                      .formatted(
-                          head.number(),
-                          time(head.asOf()),
-                          head.position(),
-                          writer.getPageNumber())));
+                  "Report %d · as of %s · ledger position %d"
+                      .formatted(head.number(), time(head.asOf()), head.position())));
       cell.setBorder(Rectangle.TOP);
       cell.setBorderColor(PALE);
       foot.addCell(cell);
       foot.writeSelectedRows(0, -1, page.left(), page.bottom() - 8, writer.getDirectContent());
+      if (pages != null) {
+        String number = "Page %d".formatted(writer.getPageNumber());
+        ColumnText.showTextAligned(
+            writer.getDirectContent(),
+            Element.ALIGN_RIGHT,
+            small.plain(number),
+            page.right() - 34,
+            page.bottom() - 20,
+            0);
+        writer.getDirectContent().addTemplate(pages, page.right() - 32, page.bottom() - 22);
+      }
     }
   }
 }

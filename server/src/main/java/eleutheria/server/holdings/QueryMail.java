@@ -6,12 +6,13 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.queries.Query;
 import eleutheria.server.ledger.World;
+import eleutheria.server.letters.Kinds;
+import eleutheria.server.letters.Letter;
+import eleutheria.server.letters.Letters;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.web.Refusal;
 import java.util.Optional;
 import java.util.UUID;
-import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.stereotype.Component;
 
 /**
@@ -24,7 +25,7 @@ public class QueryMail {
   private final Answers answers;
   private final QueryStore store;
   private final Specs specs;
-  private final JavaMailSender mail;
+  private final Letters letters;
   private final ServerSettings settings;
 
   QueryMail(
@@ -32,13 +33,13 @@ public class QueryMail {
       Answers answers,
       QueryStore store,
       Specs specs,
-      JavaMailSender mail,
+      Letters letters,
       ServerSettings settings) {
     this.world = world;
     this.answers = answers;
     this.store = store;
     this.specs = specs;
-    this.mail = mail;
+    this.letters = letters;
     this.settings = settings;
   }
 
@@ -50,31 +51,17 @@ public class QueryMail {
     if (query.isEmpty() || address == null) {
       return;
     }
-    SimpleMailMessage message = new SimpleMailMessage();
-    message.setFrom(settings.mailFrom());
-    message.setTo(address);
     String name = query.get().name();
-    String told;
+    String every = query.get().every().word();
+    String link = settings.baseAddress() + "/desk/queries/" + id;
+    Letter letter;
     try {
       Answers.Answer answer =
           answers.ready(world.now().authority(to), world.whole(), specs.read(query.get().spec()));
-      message.setSubject(
-          "%s: %d %s".formatted(name, answer.total(), answer.total() == 1 ? "line" : "lines"));
-      told =
-          "“%s” now has %d %s. See them here"
-              .formatted(name, answer.total(), answer.total() == 1 ? "line" : "lines");
+      letter = Kinds.query(name, answer.total(), every, link);
     } catch (Refusal refusal) {
-      message.setSubject("%s cannot be answered".formatted(name));
-      told = "“%s” cannot be answered: %s It is here".formatted(name, refusal.getMessage());
+      letter = Kinds.queryFailed(name, String.valueOf(refusal.getMessage()), every, link);
     }
-    message.setText(
-        "Hello %s,\n\n%s:\n\n%s/desk/queries/%s\n\nYou get this every %s, because you asked for it; you can change that there.\n"
-            .formatted(
-                person.get().name().displayed(),
-                told,
-                settings.baseAddress(),
-                id,
-                query.get().every().word()));
-    mail.send(message);
+    letters.send(address, person.get().name().greeted(), letter);
   }
 }

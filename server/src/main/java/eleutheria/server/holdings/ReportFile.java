@@ -9,7 +9,12 @@ import java.util.Map;
 
 /** How a report is written: its head, one line after the other, its foot. */
 interface ReportFile {
-  /** What a report says of itself. */
+  /**
+   * What a report says of itself.
+   *
+   * @param spec what was asked, as canonical JSON
+   * @param asks the same in words
+   */
   record Head(
       long number,
       String name,
@@ -20,6 +25,7 @@ interface ReportFile {
       long position,
       String entryHash,
       String spec,
+      String asks,
       List<ReportColumn> columns,
       long total,
       Map<String, Integer> byUnit) {}

@@ -9,6 +9,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
+import eleutheria.server.access.Reading;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.World;
@@ -165,6 +166,13 @@ class ReportsMadeController {
             stood.position(),
             stood.hash(),
             spec,
+            SpecWords.tell(
+                specs.read(spec),
+                world.whole().access().apps(),
+                world
+                    .now()
+                    .words(p -> new Reading(viewer.authority(), world.now()).seesPerson(p.id())),
+                organisation.zone()),
             answer.columns(),
             answer.total(),
             form.format().equals("pdf") ? answers.byUnit(answer) : Map.of());

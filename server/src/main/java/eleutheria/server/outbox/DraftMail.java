@@ -9,6 +9,8 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.server.drafts.MovedPeople;
 import eleutheria.server.ledger.World;
+import eleutheria.server.letters.Kinds;
+import eleutheria.server.letters.Letters;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import java.time.Instant;
@@ -18,8 +20,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
-import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSender;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Tells everyone whose access a draft has moved, in one mail each. */
@@ -33,7 +34,7 @@ class DraftMail {
   private final DSLContext db;
   private final MovedPeople moved;
   private final World world;
-  private final JavaMailSender mail;
+  private final Letters letters;
   private final ServerSettings settings;
   private final Organisation organisation;
 
@@ -41,13 +42,13 @@ class DraftMail {
       DSLContext db,
       MovedPeople moved,
       World world,
-      JavaMailSender mail,
+      Letters letters,
       ServerSettings settings,
       Organisation organisation) {
     this.db = db;
     this.moved = moved;
     this.world = world;
-    this.mail = mail;
+    this.letters = letters;
     this.settings = settings;
     this.organisation = organisation;
   }
@@ -91,74 +92,29 @@ class DraftMail {
   }
 
   void send(PersonId to, DraftId draft) {
-    MovedPeople.Moved told = moved.of(draft, to);
-    send(
-        to,
-        told,
-        "You can now open:",
-        "You can no longer open:",
-        told.lost().isEmpty()
-            ? "You have access to " + first(told.gained())
-            : told.gained().isEmpty()
-                ? "Your access to " + first(told.lost()) + " has ended"
-                : "Your access has changed");
+    send(to, moved.of(draft, to), null);
   }
 
   /** Before it happens; nothing is sent of a draft that is no longer set for its moment. */
   void sendAhead(PersonId to, DraftId draft, long position) {
-    Optional<MovedPeople.Ahead> ahead = moved.ahead(draft, position, to);
-    if (ahead.isEmpty()) {
-      return;
-    }
-    MovedPeople.Moved told = ahead.get().moved();
-    String then = WHEN.withZone(organisation.zone()).format(ahead.get().at());
-    send(
-        to,
-        told,
-        "From %s you can open:".formatted(then),
-        "From %s you can no longer open:".formatted(then),
-        told.lost().isEmpty()
-            ? "You will have access to " + first(told.gained())
-            : told.gained().isEmpty()
-                ? "Your access to " + first(told.lost()) + " will end"
-                : "Your access will change");
+    moved
+        .ahead(draft, position, to)
+        .ifPresent(
+            ahead ->
+                send(to, ahead.moved(), WHEN.withZone(organisation.zone()).format(ahead.at())));
   }
 
-  private void send(
-      PersonId to, MovedPeople.Moved told, String gained, String lost, String subject) {
+  private void send(PersonId to, MovedPeople.Moved told, @Nullable String from) {
     Optional<Person> person =
         world.now().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
     String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
     if (address == null || (told.gained().isEmpty() && told.lost().isEmpty())) {
       return;
     }
-    StringBuilder text =
-        new StringBuilder("Hello %s,\n".formatted(person.get().name().displayed()));
-    part(text, gained, told.gained());
-    part(text, lost, told.lost());
-    text.append("\nYour access, and whom to ask: ")
-        .append(settings.baseAddress())
-        .append("/holdings\n");
-    SimpleMailMessage message = new SimpleMailMessage();
-    message.setFrom(settings.mailFrom());
-    message.setTo(address);
-    message.setSubject(subject);
-    message.setText(text.toString());
-    mail.send(message);
-  }
-
-  private static String first(List<String> titles) {
-    return titles.isEmpty()
-        ? "nothing new"
-        : titles.size() == 1
-            ? titles.getFirst()
-            : "%s and %d more".formatted(titles.getFirst(), titles.size() - 1);
-  }
-
-  private static void part(StringBuilder text, String head, List<String> titles) {
-    if (!titles.isEmpty()) {
-      text.append("\n").append(head).append("\n");
-      titles.forEach(title -> text.append("  ").append(title).append("\n"));
-    }
+    letters.send(
+        address,
+        person.get().name().greeted(),
+        Kinds.accessChanged(
+            told.gained(), told.lost(), from, settings.baseAddress() + "/holdings"));
   }
 }

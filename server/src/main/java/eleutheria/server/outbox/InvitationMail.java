@@ -6,16 +6,15 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.ledger.World;
+import eleutheria.server.letters.Kinds;
+import eleutheria.server.letters.Letters;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.signon.Accounts;
 import eleutheria.server.signon.OneTimeLinks;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.stereotype.Component;
 
 /** Mails about somebody's own account: a link to set a password, an address that has changed. */
@@ -23,27 +22,24 @@ import org.springframework.stereotype.Component;
 class InvitationMail {
   private final World world;
   private final OneTimeLinks links;
-  private final JavaMailSender mail;
+  private final Letters letters;
   private final Organisation organisation;
   private final Accounts accounts;
   private final WhoDid whoDid;
-  private final String from;
 
   InvitationMail(
       World world,
       OneTimeLinks links,
-      JavaMailSender mail,
+      Letters letters,
       Organisation organisation,
       Accounts accounts,
-      WhoDid whoDid,
-      ServerSettings settings) {
+      WhoDid whoDid) {
     this.world = world;
     this.links = links;
-    this.mail = mail;
+    this.letters = letters;
     this.organisation = organisation;
     this.accounts = accounts;
     this.whoDid = whoDid;
-    this.from = settings.mailFrom();
   }
 
   /** Sends it, unless there is nobody to send it to any more. */
@@ -55,26 +51,14 @@ class InvitationMail {
       return;
     }
     LocalDate until = LocalDate.now(ZoneOffset.UTC).plus(java.time.Period.ofDays(14));
-    SimpleMailMessage message = message(address, "Your account at " + organisation.name());
-    message.setText(
-        """
-        Hello %s,
-
-        %s has created an account for you. Your sign-in name is %s.
-
-        Set a password here:
-
-        %s
-
-        The link works once, until %s. If it has run out, ask your manager for a new one.
-        """
-            .formatted(
-                person.get().name().displayed(),
-                organisation.name(),
-                Optional.ofNullable(person.get().value(Attributes.USER_NAME)).orElse(address),
-                links.make(OneTimeLinks.INVITE, id, askedBy(position)),
-                until));
-    mail.send(message);
+    letters.send(
+        address,
+        person.get().name().greeted(),
+        Kinds.invitation(
+            organisation.name(),
+            Optional.ofNullable(person.get().value(Attributes.USER_NAME)).orElse(address),
+            links.make(OneTimeLinks.INVITE, id, askedBy(position)).toString(),
+            until));
   }
 
   /** Sends a link to set a new password, as an administrator has asked for it. */
@@ -85,24 +69,13 @@ class InvitationMail {
     if (person.isEmpty() || address == null) {
       return;
     }
-    SimpleMailMessage message = message(address, "Set a new password");
-    message.setText(
-        """
-        Hello %s,
-
-        An administrator at %s has sent you a link to set a new password:
-
-        %s
-
-        The link works once, for %d hours. Setting the password signs you out everywhere else.
-        If you did not ask for help with signing in, tell an administrator and do not use the link.
-        """
-            .formatted(
-                person.get().name().greeted(),
-                organisation.name(),
-                links.make(OneTimeLinks.RESET, id, askedBy(position)),
-                OneTimeLinks.RESET_LASTS.toHours()));
-    mail.send(message);
+    letters.send(
+        address,
+        person.get().name().greeted(),
+        Kinds.reset(
+            organisation.name(),
+            links.make(OneTimeLinks.RESET, id, askedBy(position)).toString(),
+            OneTimeLinks.RESET_LASTS.toHours()));
   }
 
   /** Tells somebody with an account at their old address that it is no longer used. */
@@ -112,27 +85,7 @@ class InvitationMail {
     if (person.isEmpty() || address == null || !accounts.exists(id)) {
       return;
     }
-    SimpleMailMessage message = message(address, "Your email address has changed");
-    message.setText(
-        """
-        Hello %s,
-
-        Your account at %s used this email address until now. Emails about your account now go to
-        another address.
-
-        If that is not right, tell an administrator: someone who reads the new address could be sent a
-        link to set your password.
-        """
-            .formatted(person.get().name().greeted(), organisation.name()));
-    mail.send(message);
-  }
-
-  private SimpleMailMessage message(String to, String subject) {
-    SimpleMailMessage message = new SimpleMailMessage();
-    message.setFrom(from);
-    message.setTo(to);
-    message.setSubject(subject);
-    return message;
+    letters.send(address, person.get().name().greeted(), Kinds.oldAddress(organisation.name()));
   }
 
   /** Who had the link sent; null where that was no person. */

@@ -117,7 +117,7 @@ class OutboxWorker {
       case "suggestion" ->
           answers.sendSuggestion(person, new SuggestionId(errand.get(OUTBOX.SUBJECT_ID)));
       case "complaint" ->
-          answers.sendReport(person, new ComplaintId(errand.get(OUTBOX.SUBJECT_ID)));
+          answers.sendComplaint(person, new ComplaintId(errand.get(OUTBOX.SUBJECT_ID)));
       case "query" -> queries.send(person, errand.get(OUTBOX.SUBJECT_ID));
       case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
       case "draft" ->

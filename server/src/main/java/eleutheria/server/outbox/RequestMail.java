@@ -13,15 +13,15 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Answer;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.ledger.World;
+import eleutheria.server.letters.Kinds;
+import eleutheria.server.letters.Letter;
+import eleutheria.server.letters.Letters;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import java.time.Instant;
-import java.time.format.DateTimeFormatter;
-import java.util.Locale;
+import java.time.LocalDate;
 import java.util.Optional;
-import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.stereotype.Component;
 
 /**
@@ -30,24 +30,21 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class RequestMail {
-  private static final DateTimeFormatter DAY =
-      DateTimeFormatter.ofPattern("d MMMM uuuu", Locale.ENGLISH);
-
   private final World world;
   private final RequestStore requests;
-  private final JavaMailSender mail;
+  private final Letters letters;
   private final Organisation organisation;
   private final ServerSettings settings;
 
   RequestMail(
       World world,
       RequestStore requests,
-      JavaMailSender mail,
+      Letters letters,
       Organisation organisation,
       ServerSettings settings) {
     this.world = world;
     this.requests = requests;
-    this.mail = mail;
+    this.letters = letters;
     this.organisation = organisation;
     this.settings = settings;
   }
@@ -67,23 +64,13 @@ class RequestMail {
           send(
               whole,
               to,
-              "%s: %s asks for %s".formatted(request.name(), asker, title),
-              "%s asks for %s. Decide here:\n\n%s"
-                  .formatted(asker, title, address("/desk/docket/request/" + id.value())));
+              Kinds.toDecide(
+                  request.name(), asker, title, address("/desk/docket/request/" + id.value())));
         }
       }
       case "given" -> {
         if (request.stage() instanceof Stage.Given) {
-          String until =
-              request.lastDay() == null
-                  ? ""
-                  : " It ends by itself after %s.".formatted(DAY.format(request.lastDay()));
-          send(
-              whole,
-              to,
-              "%s: you have %s".formatted(request.name(), title),
-              "You have been granted %s.%s It is on your front page:\n\n%s"
-                  .formatted(title, until, address("/")));
+          send(whole, to, Kinds.granted(request.name(), title, request.lastDay(), address("/")));
         }
       }
       case "refused" -> {
@@ -92,18 +79,10 @@ class RequestMail {
           send(
               whole,
               to,
-              "%s: %s was refused".formatted(request.name(), title),
-              "%s refused your request for %s. The reason is here:\n\n%s"
-                  .formatted(name(whole, answer.by()), title, address("/requests")));
+              Kinds.refused(request.name(), name(whole, answer.by()), title, address("/requests")));
         }
       }
-      case "lapsed" ->
-          send(
-              whole,
-              to,
-              "%s: nobody decided on %s in time".formatted(request.name(), title),
-              "Your request for %s has lapsed: nobody decided on it in time. You can ask again:\n\n%s"
-                  .formatted(title, address("/ask")));
+      case "lapsed" -> send(whole, to, Kinds.lapsed(request.name(), title, address("/ask")));
       default -> throw new IllegalStateException("unknown tale: " + tale);
     }
   }
@@ -126,24 +105,17 @@ class RequestMail {
     send(
         whole,
         to,
-        "%s ends soon".formatted(title),
-        "%s ends by itself after %s. If you need it for longer, ask here:\n\n%s"
-            .formatted(title, DAY.format(last.atZone(organisation.zone())), address("/holdings")));
+        Kinds.endsSoon(
+            title, LocalDate.ofInstant(last, organisation.zone()), address("/holdings")));
   }
 
-  private void send(PortalView whole, PersonId to, String subject, String text) {
+  private void send(PortalView whole, PersonId to, Letter letter) {
     Optional<Person> person =
         whole.directory().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
     String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
-    if (address == null) {
-      return;
+    if (address != null) {
+      letters.send(address, person.get().name().greeted(), letter);
     }
-    SimpleMailMessage message = new SimpleMailMessage();
-    message.setFrom(settings.mailFrom());
-    message.setTo(address);
-    message.setSubject(subject);
-    message.setText("Hello %s,\n\n%s\n".formatted(person.get().name().displayed(), text));
-    mail.send(message);
   }
 
   private String address(String path) {

@@ -25,7 +25,8 @@ class PdfTest {
         42,
         "ab".repeat(32),
         "{}",
-        List.of(ReportColumn.PERSON, ReportColumn.ROLE),
+        "high sensitivity",
+        List.of(ReportColumn.PERSON, ReportColumn.ROLE, ReportColumn.GROUNDS, ReportColumn.UNTIL),
         total,
         Map.of("Deck crew", 3, "Safety", 1));
   }
@@ -46,16 +47,18 @@ class PdfTest {
     PdfReader reader =
         written(
             List.of(
-                List.of("Παπαδάκη, Ελένη", "Viewer"),
-                List.of("Шевченко, Олена", "Viewer"),
-                List.of("حداد, ليلى", "Viewer"),
-                List.of("王, 小明", "Viewer"),
-                List.of("Ødegaard, Åse", "Viewer")),
+                List.of("Παπαδάκη, Ελένη", "Viewer", "filter/hand group/request", "2027-01-15"),
+                List.of("Шевченко, Олена", "Viewer", "filter/hand group/request", "2027-01-15"),
+                List.of("حداد, ليلى", "Viewer", "filter/hand group/request", "2027-01-15"),
+                List.of("王, 小明", "Viewer", "filter/hand group/request", "2027-01-15"),
+                List.of("Ødegaard, Åse", "Viewer", "filter/hand group/request", "2027-01-15")),
             5);
     String text = new PdfTextExtractor(reader).getTextFromPage(1);
     assertThat(text)
         .contains("Παπαδάκη", "Шевченко", "小明", "Ødegaard")
-        .contains("ledger position 42", "as of 2026-11-26 23:59:59", "Deck crew");
+        .contains("ledger position 42", "as of 26 Nov 2026, 23:59", "Deck crew")
+        .contains("Shows high sensitivity.", "through a filter, by an administrator", "15 Jan 2027")
+        .doesNotContain("filter/hand");
     // Arabic is joined and turned, so its letters are others than were written.
     assertThat(text.codePoints().anyMatch(c -> c >= 0xFB50 && c <= 0xFEFF)).isTrue();
     String raw = new String(reader.getPageContent(1), StandardCharsets.ISO_8859_1);
@@ -64,7 +67,7 @@ class PdfTest {
 
   @Test
   void whatIsNotPrintedIsSaid() throws IOException {
-    List<String> line = List.of("Brekke, Oda", "Viewer");
+    List<String> line = List.of("Brekke, Oda", "Viewer", "filter/hand group/request", "2027-01-15");
     PdfReader reader = written(java.util.Collections.nCopies(Pdf.MOST + 20, line), Pdf.MOST + 20);
     String last = new PdfTextExtractor(reader).getTextFromPage(reader.getNumberOfPages());
     assertThat(last).contains("20 more lines are not printed");

@@ -3,6 +3,8 @@ package eleutheria.standins.mailroom;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import jakarta.mail.MessagingException;
+import jakarta.mail.Multipart;
+import jakarta.mail.Part;
 import jakarta.mail.Session;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
@@ -98,11 +100,25 @@ public final class Mailroom implements AutoCloseable {
     MimeMessage message =
         new MimeMessage(Session.getInstance(new Properties()), new ByteArrayInputStream(data));
     String subject = message.getSubject() == null ? "" : message.getSubject();
-    String text = message.getContent() instanceof String body ? body : "(no plain text)";
+    String text = text(message);
     mails.addFirst(new Mail(Instant.now(), new InternetAddress(to).getAddress(), subject, text));
     if (mails.size() > MOST) {
       mails.removeLast();
     }
+  }
+
+  /** The plain text of a message, wherever it is in it. */
+  private static String text(Part part) throws MessagingException, IOException {
+    if (part.getContent() instanceof Multipart parts) {
+      for (int i = 0; i < parts.getCount(); i++) {
+        String found = text(parts.getBodyPart(i));
+        if (!found.isEmpty()) {
+          return found;
+        }
+      }
+      return "";
+    }
+    return part.isMimeType("text/plain") && part.getContent() instanceof String body ? body : "";
   }
 
   private void show(HttpExchange exchange) throws IOException {

@@ -139,7 +139,8 @@ class PeopleIntakeTest {
     assertThat(wrong("3,A,B,a.b,a@x,U,,31.12.2026,\n")).contains("is not a day");
     assertThat(wrong("3,A,B,a.b,a@x,U,,2026-05-01,2026-04-01\n")).contains("before the first");
     assertThat(wrong("3,=1+1,B,a.b,a@x,U,,,\n")).contains("holds a formula");
-    assertThat(wrong("3,A,B,oda,a@x,U,,,\n")).contains("The sign-in name “oda” belongs to Oda Brekke");
+    assertThat(wrong("3,A,B,oda,a@x,U,,,\n"))
+        .contains("The sign-in name “oda” belongs to Oda Brekke");
     assertThat(wrong("3,A,B,same,a@x,U,,,\n4,C,D,SAME,c@x,U,,,\n")).contains("3: The sign-in name");
     assertThat(wrong("3,,,a.b,a@x,U,,,\n")).contains("The name is missing");
     assertThat(wrong(",A,B,a.b,a@x,U,,,\n")).contains("The key is missing");

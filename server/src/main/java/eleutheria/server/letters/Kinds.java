@@ -1,0 +1,253 @@
+package eleutheria.server.letters;
+
+import eleutheria.server.letters.Letter.Action;
+import eleutheria.server.letters.Letter.Listed;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Every kind of email. They say what happened and lead to the page; they quote no reasons, which
+ * stay where they can be erased.
+ */
+public final class Kinds {
+  private static final DateTimeFormatter DAY =
+      DateTimeFormatter.ofPattern("d MMMM uuuu", Locale.UK);
+  private static final String ACCOUNT = "You get this because it is about your account.";
+  private static final String REQUEST =
+      "You get this because you made the request. You get one email for each answer.";
+
+  private Kinds() {}
+
+  public static Letter invitation(
+      String organisation, String userName, String link, LocalDate until) {
+    return Letter.of(
+            "Your account at " + organisation,
+            "%s has created an account for you. Your sign-in name is %s."
+                .formatted(organisation, userName),
+            new Action("Set a password", link),
+            ACCOUNT)
+        .adding(
+            "The link works once, until %s. If it has run out, ask your manager for a new one."
+                .formatted(DAY.format(until)));
+  }
+
+  public static Letter reset(String organisation, String link, long hours) {
+    return Letter.of(
+            "Set a new password",
+            "An administrator at %s has sent you a link to set a new password."
+                .formatted(organisation),
+            new Action("Set a new password", link),
+            ACCOUNT)
+        .adding(
+            "The link works once, for %d hours. Setting the password signs you out everywhere else."
+                .formatted(hours),
+            "If you did not ask for help with signing in, tell an administrator and do not use the"
+                + " link.");
+  }
+
+  public static Letter oldAddress(String organisation) {
+    return Letter.of(
+            "Your email address has changed",
+            "Your account at %s used this email address until now. Emails about your account now go"
+                    .formatted(organisation)
+                + " to another address.",
+            null,
+            ACCOUNT)
+        .adding(
+            "If that is not right, tell an administrator: someone who reads the new address could"
+                + " be sent a link to set your password.");
+  }
+
+  public static Letter toDecide(String number, String asker, String title, String link) {
+    return Letter.of(
+        "%s: %s asks for %s".formatted(number, asker, title),
+        "%s asks for %s. It is for you to decide.".formatted(asker, title),
+        new Action("Decide", link),
+        "You get this because you decide on this request. The docket shows all that waits for you.");
+  }
+
+  public static Letter granted(String number, String title, @Nullable LocalDate last, String link) {
+    return Letter.of(
+        "%s: you have %s".formatted(number, title),
+        "You have been granted %s.%s It is on your front page."
+            .formatted(
+                title, last == null ? "" : " It ends by itself after " + DAY.format(last) + "."),
+        new Action("Go to your front page", link),
+        REQUEST);
+  }
+
+  public static Letter refused(String number, String who, String title, String link) {
+    return Letter.of(
+        "%s: %s was refused".formatted(number, title),
+        "%s refused your request for %s.".formatted(who, title),
+        new Action("Read the reason", link),
+        REQUEST);
+  }
+
+  public static Letter lapsed(String number, String title, String link) {
+    return Letter.of(
+        "%s: nobody decided on %s in time".formatted(number, title),
+        "Your request for %s has lapsed: nobody decided on it in time.".formatted(title),
+        new Action("Ask again", link),
+        REQUEST);
+  }
+
+  public static Letter endsSoon(String title, LocalDate last, String link) {
+    return Letter.of(
+        "%s ends soon".formatted(title),
+        "%s ends by itself after %s. If you need it for longer, ask to keep it."
+            .formatted(title, DAY.format(last)),
+        new Action("Ask to keep it", link),
+        "You get this once for each thing you asked for, three days before it ends.");
+  }
+
+  public static Letter accepted(String number, String name, String link) {
+    return Letter.of(
+        "%s: %s has been accepted".formatted(number, name),
+        "%s, which you suggested, has been accepted. It is on your front page.".formatted(name),
+        new Action("Go to your front page", link),
+        "You get this because you suggested the app.");
+  }
+
+  public static Letter declined(String number, String name, String link) {
+    return Letter.of(
+        "%s: %s has been declined".formatted(number, name),
+        "%s, which you suggested, has been declined.".formatted(name),
+        new Action("Read the reason", link),
+        "You get this because you suggested the app.");
+  }
+
+  public static Letter problemAnswered(String number, String tile, String link) {
+    return Letter.of(
+        "%s: an answer about %s".formatted(number, tile),
+        "There is an answer to the problem you reported with %s.".formatted(tile),
+        new Action("Read the answer", link),
+        "You get this because you reported the problem.");
+  }
+
+  /**
+   * @param from when it changes; null where it has changed
+   */
+  public static Letter accessChanged(
+      List<String> gained, List<String> lost, @Nullable String from, String link) {
+    boolean will = from != null;
+    String subject =
+        lost.isEmpty()
+            ? (will ? "You will have access to " : "You have access to ") + first(gained)
+            : gained.isEmpty()
+                ? "Your access to " + first(lost) + (will ? " will end" : " has ended")
+                : will ? "Your access will change" : "Your access has changed";
+    List<Listed> lists = new ArrayList<>();
+    if (!gained.isEmpty()) {
+      lists.add(
+          new Listed(will ? "From %s you can open".formatted(from) : "You can now open", gained));
+    }
+    if (!lost.isEmpty()) {
+      lists.add(
+          new Listed(
+              will ? "From %s you can no longer open".formatted(from) : "You can no longer open",
+              lost));
+    }
+    return Letter.of(
+            subject,
+            will
+                ? "An administrator has scheduled a change."
+                : "An administrator has made a change.",
+            new Action("See your access, and whom to ask", link),
+            "You get this once for each change that affects you, where the administrator chose to"
+                + " tell those affected.")
+        .listing(lists);
+  }
+
+  public static Letter query(String name, long lines, String every, String link) {
+    return Letter.of(
+        "%s: %d %s".formatted(name, lines, lines == 1 ? "line" : "lines"),
+        "“%s” now has %d %s.".formatted(name, lines, lines == 1 ? "line" : "lines"),
+        new Action("See them", link),
+        sentEvery(every));
+  }
+
+  public static Letter queryFailed(String name, String problem, String every, String link) {
+    return Letter.of(
+        "%s cannot be answered".formatted(name),
+        "“%s” cannot be answered: %s".formatted(name, problem),
+        new Action("Open the query", link),
+        sentEvery(every));
+  }
+
+  private static String sentEvery(String every) {
+    return "You get this every %s, because you asked for it; the query’s page is where you change that."
+        .formatted(every);
+  }
+
+  private static String first(List<String> titles) {
+    return titles.isEmpty()
+        ? "nothing new"
+        : titles.size() == 1
+            ? titles.getFirst()
+            : "%s and %d more".formatted(titles.getFirst(), titles.size() - 1);
+  }
+
+  /** A letter with its kind in words, for those who want to see what people get. */
+  public record Sample(String kind, String title, Letter letter) {}
+
+  /** One letter of every kind, with made-up names. */
+  public static List<Sample> samples(String organisation, String base, LocalDate today) {
+    return List.of(
+        new Sample(
+            "invitation",
+            "Invitation",
+            invitation(organisation, "oda.brekke", base + "/welcome/example", today.plusDays(14))),
+        new Sample("reset", "New password", reset(organisation, base + "/welcome/example", 24)),
+        new Sample("old-address", "Old email address", oldAddress(organisation)),
+        new Sample(
+            "to-decide",
+            "Request to decide",
+            toDecide("R-2041", "Oda Brekke", "Refund Bench · Approver", base + "/desk/docket")),
+        new Sample(
+            "granted",
+            "Request granted",
+            granted("R-2041", "Refund Bench · Approver", today.plusDays(45), base + "/")),
+        new Sample(
+            "refused",
+            "Request refused",
+            refused("R-2041", "Lena Aho", "Refund Bench · Approver", base + "/requests")),
+        new Sample(
+            "lapsed", "Request lapsed", lapsed("R-2041", "Refund Bench · Approver", base + "/ask")),
+        new Sample(
+            "ends-soon",
+            "Access ends soon",
+            endsSoon("Refund Bench · Approver", today.plusDays(3), base + "/holdings")),
+        new Sample("accepted", "Suggestion accepted", accepted("S-1004", "Cable Map", base + "/")),
+        new Sample(
+            "declined", "Suggestion declined", declined("S-1004", "Cable Map", base + "/requests")),
+        new Sample(
+            "problem-answered",
+            "Answer to a problem",
+            problemAnswered("P-1002", "Quaynotes", base + "/requests")),
+        new Sample(
+            "access-changed",
+            "Access changed",
+            accessChanged(
+                List.of("Farebox · Seller", "Fare Table · Reader"),
+                List.of("Manifest Desk · Viewer"),
+                null,
+                base + "/holdings")),
+        new Sample(
+            "access-will-change",
+            "Access will change",
+            accessChanged(
+                List.of("Farebox · Seller"),
+                List.of(),
+                DAY.format(today.plusDays(7)),
+                base + "/holdings")),
+        new Sample(
+            "query",
+            "Query sent on its day",
+            query("Who could do both", 3, "week", base + "/desk/queries")));
+  }
+}
