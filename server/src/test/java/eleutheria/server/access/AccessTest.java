@@ -195,7 +195,7 @@ class AccessTest {
     }
     assertThat(answers.stream().map(Visitor.Answer::status)).containsExactlyInAnyOrder(200, 409);
     Visitor.Answer late = answers.stream().filter(a -> a.status() == 409).findFirst().orElseThrow();
-    assertThat(late.body()).contains("Ines Roth has ended it already");
+    assertThat(late.body()).contains("Ines Roth ended it already");
     assertThat(
             ines.get("/api/ledger?act=ACCESS_END&find=" + grant).expect(200).json().path("lines"))
         .isNotNull();

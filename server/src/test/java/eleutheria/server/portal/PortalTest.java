@@ -74,11 +74,11 @@ class PortalTest {
   @Test
   void whatIsArrangedIsMetInThatOrder() {
     String id = collection("Arranged", everyone());
-    String gangway = tile("Quaynotes");
+    String quaynotes = tile("Quaynotes");
     String tide = tile("Tide Table");
     ines.put(
             "/api/collections/" + id + "/tiles",
-            Map.of("moves", List.of(put(tide, null), put(gangway, tide))))
+            Map.of("moves", List.of(put(tide, null), put(quaynotes, tide))))
         .expect(200);
     Visitor nils = server.signedIn("nils");
     assertThat(told(nils)).as("shown, never given").contains("Arranged: Quaynotes");
@@ -87,7 +87,7 @@ class PortalTest {
     assertThat(
             ines.put(
                     "/api/collections/" + id + "/tiles",
-                    Map.of("moves", List.of(put(gangway, null))))
+                    Map.of("moves", List.of(put(quaynotes, null))))
                 .expect(409)
                 .problems())
         .contains("changed-meanwhile");
@@ -131,15 +131,15 @@ class PortalTest {
   @Test
   void aTileOpensForWhomItIsHeldAndNobodyElse() {
     Visitor nils = server.signedIn("nils");
-    String gangway = tile("Quaynotes");
-    Visitor.Answer opened = nils.get("/go/" + gangway).expect(302);
+    String quaynotes = tile("Quaynotes");
+    Visitor.Answer opened = nils.get("/go/" + quaynotes).expect(302);
     assertThat(opened.response().headers().firstValue("Location"))
-        .contains("https://gangway.x.example/");
+        .contains("https://quaynotes.x.example/");
     assertThat(opened.response().headers().firstValue("Cache-Control").orElse(""))
         .contains("no-store");
-    int count = openings(gangway);
-    nils.get("/go/" + gangway).expect(302);
-    assertThat(openings(gangway)).as("an opening is an event").isEqualTo(count + 1);
+    int count = openings(quaynotes);
+    nils.get("/go/" + quaynotes).expect(302);
+    assertThat(openings(quaynotes)).as("an opening is an event").isEqualTo(count + 1);
     assertThat(
             nils.get("/go/" + tile("Tide Table"))
                 .expect(302)
@@ -150,12 +150,12 @@ class PortalTest {
     assertThat(
             server
                 .nobody()
-                .get("/go/" + gangway)
+                .get("/go/" + quaynotes)
                 .expect(302)
                 .response()
                 .headers()
                 .firstValue("Location"))
-        .contains("/sign-in?to=%2Fgo%2F" + gangway);
+        .contains("/sign-in?to=%2Fgo%2F" + quaynotes);
     // Nothing typed into the address leads anywhere else.
     for (String bad : List.of("x", UUID.randomUUID().toString(), "%2F%2Fevil.example", "..")) {
       String to = nils.get("/go/" + bad).response().headers().firstValue("Location").orElse("/");
@@ -178,13 +178,13 @@ class PortalTest {
   @Test
   void aTileNeedsWhatItsAppOffersAndAPictureOfTheSet() {
     Map<String, Object> form = new HashMap<>();
-    JsonNode gangway =
+    JsonNode quaynotes =
         ines.get("/api/apps?find=quaynotes").json().path("lines").path(0).path("app");
     form.put("name", "Second");
     form.put("line", "");
     form.put("picture", "waves");
     form.put("hue", "tide");
-    form.put("application", gangway.path("id").asString());
+    form.put("application", quaynotes.path("id").asString());
     form.put("needs", List.of(seed.shop().role("Farebox").value().toString()));
     form.put("address", "");
     form.put("contact", "");
@@ -326,7 +326,7 @@ class PortalTest {
   }
 
   @Test
-  void aProofShowsTheDraftIsCutToReachAndIsOnRecord() {
+  void aPreviewShowsTheDraftIsCutToReachAndIsOnRecord() {
     String oda = seed.person("oda").value().toString();
     String id = collection("In preview", everyone());
     String draft =
@@ -354,7 +354,7 @@ class PortalTest {
                 .findValuesAsString("tile"))
         .contains(tile("Quaynotes"));
     assertThat(ines.get("/api/ledger?object=" + oda).expect(200).json().toString())
-        .contains("portal.preview");
+        .contains("PORTAL_PREVIEW");
     // Somebody who holds nothing is nobody, and of nobody's front page is anything on record.
     assertThat(preview(ines, Map.of("as", "nothing")).path("person").isNull()).isTrue();
     // Maren's powers reach Ticketing alone.
@@ -373,13 +373,13 @@ class PortalTest {
   @Test
   void addressesThatDeceiveAreRefused() {
     Map<String, Object> form = new HashMap<>();
-    JsonNode gangway =
+    JsonNode quaynotes =
         ines.get("/api/apps?find=quaynotes").json().path("lines").path(0).path("app");
     form.put("name", "Elsewhere");
     form.put("line", "");
     form.put("picture", "waves");
     form.put("hue", "tide");
-    form.put("application", gangway.path("id").asString());
+    form.put("application", quaynotes.path("id").asString());
     form.put("needs", List.of());
     form.put("contact", "");
     form.put("apart", true);
