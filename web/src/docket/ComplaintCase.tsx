@@ -58,13 +58,13 @@ export function ComplaintCase({ id, onDecided }: { id: string; onDecided: () => 
         </p>
       </header>
       <div className="evidence">
-        <section className="sheet">
+        <section className="part">
           <h3>{words.complaints.whomItTouches}</h3>
           <p>{words.complaints.reach(reach)}</p>
           {contact !== '' && <p>{words.portal.call(contact)}</p>}
           <DeskLink to={`/desk/apps/${app.id}`}>{app.name}</DeskLink>
         </section>
-        <section className="sheet">
+        <section className="part">
           <h3>{words.complaints.earlier}</h3>
           {earlier.length === 0 ? (
             <p className="dim">{words.complaints.noneEarlier}</p>

@@ -93,7 +93,7 @@ function Whole({
           ) : (
             data.evidence && <Asker data={data} />
           )}
-          <section className="sheet">
+          <section className="part">
             <h3>{words.docket.steps}</h3>
             <Steps steps={data.request.steps} />
           </section>
@@ -125,7 +125,7 @@ function KeptApart({
   const wanted = toAnswer(data);
   const lastAsked = data.request.lastDay ?? data.request.until;
   return (
-    <section className="sheet" aria-labelledby="kept-apart">
+    <section className="part" aria-labelledby="kept-apart">
       <h3 id="kept-apart">{words.docket.apart}</h3>
       <ul className="plain">
         {data.apart.map((one) => {
@@ -227,7 +227,7 @@ function WhoElse({ data }: { data: Case }) {
         ? words.docket.elsewhere(line.unit ?? words.docket.noUnit)
         : [line.unit ?? words.docket.noUnit, line.site].filter(Boolean).join(', ');
   return (
-    <section className="sheet">
+    <section className="part">
       <h3>{words.docket.whoElse}</h3>
       {data.others.map((line) => (
         <div key={name(line)} className="share">
@@ -272,7 +272,7 @@ function IfYes({ data, count }: { data: Case; count: number }) {
   const until = request.lastDay ?? request.until;
   const more = request.steps.some((step) => step.state === 'next');
   return (
-    <section className="sheet">
+    <section className="part">
       <h3>{words.docket.ifYes}</h3>
       {data.app !== 'open' && (
         <div className={`note ${closed(data.app) ? 'loss' : 'wait'}`}>
@@ -308,7 +308,7 @@ function IfYes({ data, count }: { data: Case; count: number }) {
 function Asker({ data }: { data: Case }) {
   const { asker } = data;
   return (
-    <section className="sheet">
+    <section className="part">
       <h3>
         <DeskLink to={`/desk/people/${asker.id}/holdings`}>{asker.familyFirst}</DeskLink>
       </h3>
@@ -357,7 +357,7 @@ function Alike({
 }) {
   const [open, setOpen] = useState<string>();
   return (
-    <section className="sheet alike">
+    <section className="part alike">
       <h3>{words.docket.alikePeople(cases.length)}</h3>
       <ul className="plain">
         {cases.map((one) => (

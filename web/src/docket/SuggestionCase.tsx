@@ -109,7 +109,7 @@ function Decide({ found, onDecided }: { found: Schemas['SuggestionCase']; onDeci
           )}
         </p>
       </header>
-      <section className="sheet" aria-label={words.suggestions.whoAsks}>
+      <section className="part" aria-label={words.suggestions.whoAsks}>
         <h3>{words.suggestions.whoAsks}</h3>
         <ul className="plain">
           {found.suggestions.map(({ who, suggestion }) => (
@@ -138,7 +138,7 @@ function Decide({ found, onDecided }: { found: Schemas['SuggestionCase']; onDeci
         <p className="note wait">{words.suggestions.ownOne}</p>
       ) : (
         <>
-          <section className="sheet" aria-label={words.suggestions.becomes}>
+          <section className="part" aria-label={words.suggestions.becomes}>
             <h3>{words.suggestions.becomes}</h3>
             <div className="pair-of-fields">
               <TextField

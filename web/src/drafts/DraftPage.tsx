@@ -375,7 +375,7 @@ function PutsBack({ reverts }: { reverts: Schemas['RevertView'] }) {
     (line) => line.fate !== 'applies' && line.fate !== 'already_so',
   );
   return (
-    <section className="sheet" aria-labelledby="puts-back">
+    <section className="part" aria-labelledby="puts-back">
       <h2 id="puts-back">
         {words.drafts.reverts}{' '}
         <Link to={`/desk/ledger/${reverts.position}`}>{words.ledger.entry(reverts.position)}</Link>
@@ -405,7 +405,7 @@ function PutsBack({ reverts }: { reverts: Schemas['RevertView'] }) {
 /** What is over shows what it was; its consequences have become what is so. */
 function Over({ view }: { view: Draft }) {
   return (
-    <section className="sheet">
+    <section className="part">
       <h2>{words.drafts.overTitle[view.draft.stage]}</h2>
       <p>
         {view.publishedAt === null ? (

@@ -51,7 +51,7 @@ export function HintsPage() {
       )}
       <div className="hints">
         {hints.data?.kinds.map((kind) => (
-          <section key={kind.kind} className="sheet" aria-labelledby={`hint-${kind.kind}`}>
+          <section key={kind.kind} className="part" aria-labelledby={`hint-${kind.kind}`}>
             <h2 id={`hint-${kind.kind}`}>
               {words.hints.kinds[kind.kind]?.(hints.data.thresholds)}{' '}
               <span className="dim mono">{words.count(kind.total)}</span>

@@ -55,7 +55,7 @@ function List({
   none?: string;
 }) {
   return (
-    <section className="sheet" aria-label={title}>
+    <section className="part" aria-label={title}>
       <h2>{title}</h2>
       {queries.length === 0 && <p className="dim">{none}</p>}
       <ul className="plain">

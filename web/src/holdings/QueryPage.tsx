@@ -12,7 +12,7 @@ import { PageHeading } from '../shell/PageHeading';
 import { type Column, RowsTable } from '../shell/RowsTable';
 import { useSession } from '../shell/session';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
-import { tellAsOf, tellDay, tellTime } from '../shell/times';
+import { isDay, tellAsOf, tellDay, tellTime } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { AskedBar } from './Asking';
@@ -215,7 +215,9 @@ function tellSpec(spec: Spec, where: string | null | undefined): string {
       spec.during != null && words.queries.anyTimeOf(words.queries.periods[spec.during] ?? ''),
       spec.ends != null && words.queries.endsBy(words.queries.periods[spec.ends] ?? ''),
       asked.sensitivities?.length &&
-        asked.sensitivities.map((one) => words.access.sensitivities[one]).join(', '),
+        words.queries.ofSensitivity(
+          asked.sensitivities.map((one) => words.access.sensitivities[one] ?? one),
+        ),
       asked.only?.length &&
         asked.only
           .map((one) =>
@@ -271,7 +273,11 @@ function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']
           </DeskLink>
         );
       }
-      return <span title={value}>{value}</span>;
+      // A day as the reader writes it; what comes after it stays.
+      const said = isDay(value.slice(0, 10))
+        ? tellDay(value.slice(0, 10)) + value.slice(10)
+        : value;
+      return <span title={value}>{said}</span>;
     },
   }));
   return (
@@ -289,6 +295,7 @@ function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']
 }
 
 const WIDTHS: Record<string, string> = {
+  grounds: 'minmax(11rem, 1.5fr)',
   person: 'minmax(9rem, 1.5fr)',
   since: '7.2rem',
   until: '7.2rem',

@@ -43,7 +43,7 @@ function Whole({ use }: { use: Schemas['UseOverTime'] }) {
     <div className="split wide">
       <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
         {use.signIns.length > 0 && (
-          <section className="sheet two-charts" aria-label={words.used.signIns}>
+          <section className="part two-charts" aria-label={words.used.signIns}>
             <div>
               <h2>{words.used.signIns}</h2>
               <Bars values={use.signIns} label={words.used.told(words.used.signIns, use.signIns)} />
@@ -59,7 +59,7 @@ function Whole({ use }: { use: Schemas['UseOverTime'] }) {
             </div>
           </section>
         )}
-        <section className="sheet" aria-label={words.used.apps}>
+        <section className="part" aria-label={words.used.apps}>
           <h2>{words.used.apps}</h2>
           <Table className="use">
             <caption className="visually-hidden">{words.used.apps}</caption>
@@ -138,7 +138,7 @@ export function PersonUse({ id }: { id: string }) {
   }
   const { data } = use;
   return (
-    <section className="sheet" aria-labelledby="person-use">
+    <section className="part" aria-labelledby="person-use">
       <h2 id="person-use">{words.used.ofPerson}</h2>
       <div className="two-charts">
         <div>

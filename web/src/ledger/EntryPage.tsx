@@ -67,7 +67,7 @@ export function EntryPage() {
         )}
       </header>
       <ProblemNote error={revert.error} />
-      <section className="sheet" style={{ marginBottom: 14 }}>
+      <section className="part" style={{ marginBottom: 14 }}>
         <dl className="pair">
           <dt>{words.ledger.when}</dt>
           <dd>
@@ -101,7 +101,7 @@ export function EntryPage() {
           <dd className="mono">{line.previous}</dd>
         </dl>
       </section>
-      <section className="sheet" aria-labelledby="entry-changes">
+      <section className="part" aria-labelledby="entry-changes">
         <h2 id="entry-changes">{words.ledger.changes}</h2>
         {line.changes === 0 ? (
           <p className="dim">{words.ledger.noChanges}</p>

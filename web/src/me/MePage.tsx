@@ -26,14 +26,14 @@ export function MePage() {
         <Loading what={words.me.title} />
       ) : (
         <>
-          <section className="sheet" aria-labelledby="me-data">
+          <section className="part" aria-labelledby="me-data">
             <h2 id="me-data">{words.me.data}</h2>
             <AttributeList person={me.data.person} linked={false} />
             <p className="dim small" style={{ margin: '8px 0 0' }}>
               {words.me.wrong}
             </p>
           </section>
-          <section className="sheet" aria-labelledby="me-groups">
+          <section className="part" aria-labelledby="me-groups">
             <h2 id="me-groups">{words.me.groups}</h2>
             <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
           </section>
@@ -52,7 +52,7 @@ function Device() {
   const { signed } = useSession();
   const [own, setOwnHere] = useState(() => isOwn(signed.person));
   return (
-    <section className="sheet" aria-labelledby="me-device">
+    <section className="part" aria-labelledby="me-device">
       <h2 id="me-device">{words.me.device}</h2>
       <Form.Check
         type="checkbox"
@@ -83,7 +83,7 @@ function Feed() {
   const made = feed.data?.made ?? null;
   const used = feed.data?.used ?? null;
   return (
-    <section className="sheet" aria-labelledby="me-feed">
+    <section className="part" aria-labelledby="me-feed">
       <h2 id="me-feed">{words.me.feed}</h2>
       <p className="small dim">{words.me.feedHelp}</p>
       {make.data !== undefined && (
@@ -126,7 +126,7 @@ function Sessions({
     onSuccess: () => queries.invalidateQueries({ queryKey: ['me'] }),
   });
   return (
-    <section className="sheet" aria-labelledby="me-sessions">
+    <section className="part" aria-labelledby="me-sessions">
       <h2 id="me-sessions">{words.me.sessions}</h2>
       <ul className="plain">
         {sessions.map((session) => (
@@ -174,7 +174,7 @@ function Password({ rule }: { rule: string }) {
   const wrong = (field: string) =>
     change.error instanceof Problem ? change.error.field(field) : undefined;
   return (
-    <section className="sheet" aria-labelledby="me-password">
+    <section className="part" aria-labelledby="me-password">
       <h2 id="me-password">{words.me.password}</h2>
       <p className="small">{rule}</p>
       <Form

@@ -46,7 +46,7 @@ function Told({ use }: { use: Schemas['UseView'] }) {
   return (
     <div className="split">
       <div style={{ display: 'grid', gap: 12, alignContent: 'start', minWidth: 0 }}>
-        <section className="sheet" aria-labelledby="use-collections">
+        <section className="part" aria-labelledby="use-collections">
           <h2 id="use-collections">{words.use.collections}</h2>
           <p className="small dim">{words.use.collectionsHelp}</p>
           <Table className="use">
@@ -64,7 +64,7 @@ function Told({ use }: { use: Schemas['UseView'] }) {
             </tbody>
           </Table>
         </section>
-        <section className="sheet" aria-labelledby="use-tiles">
+        <section className="part" aria-labelledby="use-tiles">
           <h2 id="use-tiles">{words.use.tiles}</h2>
           <Table className="use">
             <caption className="visually-hidden">{words.use.tiles}</caption>

@@ -46,7 +46,7 @@ export function SuggestPage() {
       ) : (
         <>
           {data.links !== 'nothing' && (
-            <section className="sheet" aria-labelledby="approved">
+            <section className="part" aria-labelledby="approved">
               <div className="head">
                 <h2 id="approved">{words.suggestions.approved}</h2>
                 <Button size="sm" variant="outline-primary" onClick={() => setLink(newLink())}>
@@ -161,7 +161,7 @@ function PutForward({ name, address }: { name: string; address: string }) {
   const wrong = (field: string) =>
     send.error instanceof Problem ? send.error.field(field) : undefined;
   return (
-    <section className="sheet" aria-labelledby="forward">
+    <section className="part" aria-labelledby="forward">
       <h2 id="forward">{words.suggestions.suggest}</h2>
       <p className="dim small">{words.suggestions.suggestHelp}</p>
       <Form

@@ -75,7 +75,7 @@ export function SuggestionsPage() {
       </header>
       <div className="split">
         <div>
-          <section className="sheet" aria-labelledby="listings">
+          <section className="part" aria-labelledby="listings">
             <div className="head">
               <h2 id="listings">{words.suggestions.approved}</h2>
               {page.mayEdit && (

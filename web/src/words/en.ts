@@ -668,6 +668,7 @@ export const words = {
     vary: 'Edit conditions',
     columns: 'Columns',
     onMap: 'See it on the map',
+    ofSensitivity: (some: string[]) => `${some.join(' or ')} sensitivity`,
     everything: 'every holding',
     leavers: 'what leavers held after their stated last day',
     changesOf: (period: string) => `gains and losses in ${period}`,

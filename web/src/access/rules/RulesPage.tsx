@@ -153,7 +153,7 @@ export function RulePage({ id: given }: { id?: string }) {
         )}
       </header>
       <Drafted of={id} />
-      <section className="sheet" style={{ marginBottom: 14 }}>
+      <section className="part" style={{ marginBottom: 14 }}>
         <dl className="pair">
           <dt>{words.rules.why}</dt>
           <dd>{view.rule.why}</dd>

@@ -115,7 +115,7 @@ function Whole({ group }: { group: Group }) {
 function FilterPart({ group, filter }: { group: Group; filter: string }) {
   const [editing, setEditing] = useState(false);
   return (
-    <section className="sheet" aria-labelledby="group-filter">
+    <section className="part" aria-labelledby="group-filter">
       <h2 id="group-filter">{words.groups.filter}</h2>
       {editing ? (
         <FilterForm group={group} filter={filter} onClose={() => setEditing(false)} />
@@ -251,7 +251,7 @@ function AddMembers({ group }: { group: Group }) {
     );
   }
   return (
-    <section className="sheet" aria-labelledby="group-add">
+    <section className="part" aria-labelledby="group-add">
       <h2 id="group-add">{words.groups.add}</h2>
       <Form
         noValidate

@@ -22,7 +22,7 @@ import org.springframework.session.web.http.DefaultCookieSerializer;
 class Security {
   private static final String CONTENT =
       "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src"
-          + " 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors"
+          + " 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors"
           + " 'none'; manifest-src 'self'";
 
   private static final long YEAR = 365L * 24 * 60 * 60;
