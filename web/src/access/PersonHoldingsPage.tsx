@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import { DepartureDialog } from '../departures/DepartureDialog';
 import { DirectoryTabs } from '../directory/Tabs';
 import { Drafted } from '../drafts/Drafted';
-import { PersonUse } from '../holdings/UsePage';
+import { PersonUse } from '../holdings/UseOverTimePage';
 import { useAddress } from '../shell/addresses';
 import { Head } from '../shell/Head';
 import { DeskLink, useLens } from '../shell/lens';

@@ -20,7 +20,6 @@ import { useSession } from '../shell/session';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/portal';
 import { useFront } from './front';
-import { Hints } from './Hints';
 import { MyLinks, OwnTile } from './MyLinks';
 import { Notices } from './Notices';
 import { PortalFrame } from './PortalFrame';
@@ -28,6 +27,7 @@ import { type Menus, OneTile, PINNED, Shelves } from './Shelves';
 import { seeking } from './seeking';
 import { steer } from './steering';
 import { type About, SectionMenu, TileMenu } from './TileMenu';
+import { Tips } from './Tips';
 import { FORMS, NO_OWN, useDevice, useForm, useOwnPortal } from './useOwnPortal';
 
 type Section = Schemas['SectionView'];
@@ -182,7 +182,7 @@ export function FrontPage() {
       ) : (
         <>
           <Notices page={page} />
-          {page.sections.length > 0 && <Hints own={own} />}
+          {page.sections.length > 0 && <Tips own={own} />}
           <div role="status" className="visually-hidden">
             {typed && words.portal.hits(hits.length)}
           </div>

@@ -17,9 +17,9 @@ export function TileMenu({
   onClose,
 }: {
   tile: Schemas['TileView'];
-  /** What is kept close, in its order. */
+  /** What is pinned, in its order. */
   close: string[];
-  /** Whether it was opened where what is kept close stands. */
+  /** Whether it was opened among what is pinned. */
   inClose: boolean;
   anchor: HTMLElement;
   onAbout: (about: About) => void;

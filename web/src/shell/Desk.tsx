@@ -30,14 +30,14 @@ import { MapPage } from '../holdings/MapPage';
 import { QueriesPage } from '../holdings/QueriesPage';
 import { QueryPage } from '../holdings/QueryPage';
 import { ReportsPage } from '../holdings/ReportsPage';
-import { UsePage as UseOverTimePage } from '../holdings/UsePage';
+import { UseOverTimePage } from '../holdings/UseOverTimePage';
 import { EntryPage } from '../ledger/EntryPage';
 import { LedgerPage } from '../ledger/LedgerPage';
 import { LettersPage } from '../letters/LettersPage';
 import { ArrangePage } from '../portal/arrange/ArrangePage';
 import { BrandPage } from '../portal/BrandPage';
 import { usePortalParts } from '../portal/PortalTabs';
-import { UsePage } from '../portal/UsePage';
+import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
 import { SuggestionsPage } from '../suggestions/SuggestionsPage';
 import { words } from '../words/en';
@@ -212,7 +212,7 @@ export function Desk() {
             {portal.arranges && <Route path="portal" element={<ArrangePage />} />}
             {portal.looks && <Route path="portal/brand" element={<BrandPage />} />}
             {portal.looks && <Route path="portal/emails" element={<LettersPage />} />}
-            {portal.arranges && <Route path="portal/use" element={<UsePage />} />}
+            {portal.arranges && <Route path="portal/use" element={<PortalUsePage />} />}
             {portal.finds && <Route path="portal/where" element={<WherePage />} />}
             {apps && <Route path="apps" element={<AppsPage />} />}
             {has('apps.edit') && <Route path="apps/new" element={<NewAppPage />} />}

@@ -164,7 +164,7 @@ export const words = {
       MENU: 'The three dots on a tile: pin it, see why you have it, find out whom to ask.',
       FORM: 'Tiles, list or icons: your choice is remembered on each kind of device.',
     } as Record<string, string>,
-    hint: 'Hint',
+    hint: 'Tip',
     hintSeen: 'Got it',
     seek: 'Type to find a tile; Enter opens the first',
     seekPhone: 'Find a tile',

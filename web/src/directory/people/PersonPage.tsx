@@ -11,7 +11,7 @@ import {
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DepartureDialog } from '../../departures/DepartureDialog';
 import { Drafted } from '../../drafts/Drafted';
-import { PersonUse } from '../../holdings/UsePage';
+import { PersonUse } from '../../holdings/UseOverTimePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
 import { ActDialog } from '../../shell/ActDialog';
 import { useAddress } from '../../shell/addresses';

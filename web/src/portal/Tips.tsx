@@ -4,8 +4,8 @@ import { type Hint, useOwnPortal } from './useOwnPortal';
 
 const HINTS: Hint[] = ['TYPE', 'MENU', 'FORM'];
 
-/** Up to three short hints for who is here first, one at a time; each is seen once. */
-export function Hints({ own }: { own: Schemas['OwnView'] }) {
+/** Up to three short tips for who is here first, one at a time; each is seen once. */
+export function Tips({ own }: { own: Schemas['OwnView'] }) {
   const { seen } = useOwnPortal();
   const next = HINTS.find((hint) => !own.hints.includes(hint.toLowerCase()));
   return next === undefined ? null : (

@@ -11,7 +11,7 @@ import { words } from '../words/en';
 import { PortalTabs } from './PortalTabs';
 
 /** What is opened over the weeks, what nobody opens, and what is looked for in vain. */
-export function UsePage() {
+export function PortalUsePage() {
   const use = useQuery({
     queryKey: ['use'],
     queryFn: () => answer(api.GET('/api/portal/use')),

@@ -11,7 +11,7 @@ import { words } from '../words/en';
 import { HoldingsTabs } from './HoldingsTabs';
 
 /** Sign-ins and openings over two years; nobody is named here. */
-export function UsePage() {
+export function UseOverTimePage() {
   const use = useQuery({
     queryKey: ['use-over-time'],
     queryFn: () => answer(api.GET('/api/use')),
