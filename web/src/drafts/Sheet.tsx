@@ -83,21 +83,23 @@ export function Sheet({
       ) : (
         <>
           <div className="figures">
-            {[...CARDS, ...LATER_CARDS.filter(([key]) => moment.counts[key] > 0)].map(
-              ([key, sign, look]) => (
-                <button
-                  key={key}
-                  type="button"
-                  disabled={moment.counts[key] === 0}
-                  onClick={() => setBehind({ at: then(moment), sign })}
-                >
-                  <b className={moment.counts[key] === 0 ? '' : look}>
-                    {words.drafts.figure(sign, moment.counts[key])}
-                  </b>
-                  <span>{words.drafts.cards[sign](moment.counts[key])}</span>
-                </button>
-              ),
-            )}
+            {[
+              // Who gains and who loses is always told; the rest where there is any.
+              ...CARDS.filter(([key], index) => index < 2 || moment.counts[key] > 0),
+              ...LATER_CARDS.filter(([key]) => moment.counts[key] > 0),
+            ].map(([key, sign, look]) => (
+              <button
+                key={key}
+                type="button"
+                disabled={moment.counts[key] === 0}
+                onClick={() => setBehind({ at: then(moment), sign })}
+              >
+                <b className={moment.counts[key] === 0 ? '' : look}>
+                  {words.drafts.figure(sign, moment.counts[key])}
+                </b>
+                <span>{words.drafts.cards[sign](moment.counts[key])}</span>
+              </button>
+            ))}
             <div className="card">
               <b className={moment.counts.conflicts > 0 ? 'loss' : ''}>
                 {words.count(moment.counts.conflicts)}
