@@ -270,7 +270,7 @@ function headline(fold: Fold, first: Schemas['CaseLine']): string {
 }
 
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
-  if (first.named?.stage === 'put forward') {
+  if (first.named?.stage === 'suggested') {
     return fold.cases.length === 1
       ? words.docket.putForward(first.who?.displayed ?? '')
       : words.docket.manyPutForward(fold.cases.length);

@@ -14,7 +14,7 @@ import { useAct } from '../shell/useAct';
 import { useTyped } from '../shell/useUnsent';
 import { words } from '../words/en';
 
-/** An app that people have put forward; alike ones are decided together. */
+/** An app that people have suggested; alike ones are decided together. */
 export function SuggestionCase({ id, onDecided }: { id: string; onDecided: () => void }) {
   const found = useQuery({
     queryKey: ['case', 'suggestion', id],

@@ -19,7 +19,7 @@ export function LinkDialog({
 }: {
   link: OwnLink;
   isNew: boolean;
-  /** Whether the app could be put forward instead. */
+  /** Whether the app could be suggested instead. */
   maySuggest: boolean;
   onClose: () => void;
 }) {

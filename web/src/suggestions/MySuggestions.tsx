@@ -8,7 +8,7 @@ import { words } from '../words/en';
 
 const TAGS: Record<string, string> = { waiting: 'wait', accepted: 'calm', refused: 'loss' };
 
-/** What one has put forward, and what was said to it. */
+/** What one has suggested, and what was said to it. */
 export function MySuggestions() {
   const mine = useQuery({
     queryKey: ['my', 'requests', 'suggestions'],

@@ -137,7 +137,7 @@ const EMPTY = { name: '', address: '', whom: '', why: '' };
 /** An app that is not there yet, and why it should be. */
 function PutForward({ name, address }: { name: string; address: string }) {
   const pointed = useLocation().hash === '#forward';
-  const form = useUnsent('put forward', EMPTY);
+  const form = useUnsent('suggested', EMPTY);
   const [key, setKey] = useState(repeatKey);
   const given = {
     ...form.value,

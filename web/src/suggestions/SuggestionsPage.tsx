@@ -40,7 +40,7 @@ type Rule = {
 
 const LINKS = ['NOTHING', 'APPROVED', 'ANYTHING'] as const;
 
-/** What people may bring, the approved list, and what was let in this week. */
+/** Who may keep links and suggest apps, the approved list, and what was let in this week. */
 export function SuggestionsPage() {
   const [get, set] = useAddress();
   const [listing, setListing] = useState<Listing | 'new'>();

@@ -23,7 +23,7 @@ type Rule = Schemas['RuleLine'];
 
 const titles = (side: Rule['one']) => side.map((one) => one.title).join(', ');
 
-/** What must not be in one hand, and who holds it all the same. */
+/** What no one person may hold together, and who holds it all the same. */
 export function RulesPage() {
   const [making, setMaking] = useState(false);
   const rules = useQuery({

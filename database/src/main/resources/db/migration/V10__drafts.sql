@@ -22,7 +22,7 @@ create table draft (
   revert_at datetime(6) null,
   told boolean not null,
   seen char(64) character set ascii collate ascii_bin null,
-  -- why it holds itself
+  -- why it is on hold
   held_why varchar(1000) collate utf8mb4_bin null,
   published_position bigint null,
   reverts bigint null,

@@ -34,7 +34,7 @@ create table grant_reason (
   foreign key (grant_id) references thing (id)
 );
 
--- What must not be in one hand, and who may all the same, until when.
+-- What no one person may hold together, and who may all the same, until when.
 create table separation_rule (
   rule_id binary(16) not null,
   name varchar(120) collate utf8mb4_bin not null,

@@ -356,7 +356,9 @@ final class Past {
     add(begins, actor, name, chosen, "");
   }
 
-  /** What is done by hand through a week: people come into groups and go out of them. */
+  /**
+   * What is done by an administrator through a week: people come into groups and go out of them.
+   */
   private void groupsIn(LocalDate monday) {
     Actor ines = new Actor.OfPerson(person("ines.roth"));
     Actor lena = new Actor.OfPerson(person("lena.aho"));

@@ -420,7 +420,7 @@ final class Shore {
                 moment, id, Placing.all(List.copyOf(wanted.keySet()), wanted::get)));
   }
 
-  /** What is given by hand in the first days, for the stories. */
+  /** What is given by an administrator in the first days, for the stories. */
   void stories(LocalDate day) {
     give(day, "Refund Bench", "Approver", "mina.sato", "Stands in for the lead.");
     give(day, "Refund Bench", "Approver", "group Counter leads", "Leads approve at their counter.");
@@ -629,7 +629,7 @@ final class Shore {
                 }
               });
     }
-    // Moved from the workshop long ago, and kept what she had there by hand.
+    // Moved from the workshop long ago, and kept what she had there by an administrator.
     AccessView access = access();
     access.directory().people().stream()
         .filter(p -> p.status() == PersonStatus.ACTIVE && "Terminals".equals(p.value("unit")))

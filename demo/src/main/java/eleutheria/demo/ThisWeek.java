@@ -7,7 +7,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 
-/** HR's files of this week, with good lines and bad ones, to be imported by hand. */
+/** HR's files of this week, with good lines and bad ones, to be imported by an administrator. */
 final class ThisWeek {
   private ThisWeek() {}
 

@@ -34,7 +34,7 @@ class ConsequencesJourneyTest {
             .formatted(kind, id));
   }
 
-  /** Set for tomorrow and told ahead; then more would gain, so it holds itself and is looked at. */
+  /** Set for tomorrow and told ahead; then more would gain, so it is on hold and is looked at. */
   @Test
   void aScheduledDraftHoldsItselfWhereMoreWouldHappen() {
     try (Browser ines = new Browser()) {
@@ -137,7 +137,7 @@ class ConsequencesJourneyTest {
       ines.open("/desk/entitlements/" + role);
       ines.find("//*[@role='row']//*[.='Weir, Jonas']");
       assertThat(ines.text()).doesNotContain("Brekke, Oda");
-      // A slip: any entry is put back.
+      // A slip: any entry is reverted.
       ines.open("/desk/ledger");
       ines.click("//tr[contains(., 'ended access')]//a[1]");
       ines.press("Revert");

@@ -27,7 +27,7 @@ class HoldingsJourneyTest {
     }
   }
 
-  /** What is marked on the map ends in a draft, and is put back. */
+  /** What is marked on the map ends in a draft, and is reverted. */
   @Test
   void fromTheMapToADraftAndBack() {
     try (Browser ines = new Browser()) {

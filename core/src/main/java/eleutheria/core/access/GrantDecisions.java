@@ -35,7 +35,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** Giving and ending entitlements by hand. */
+/** Giving and ending entitlements by an administrator. */
 public final class GrantDecisions {
   public static final int LONGEST_REASON = 500;
 

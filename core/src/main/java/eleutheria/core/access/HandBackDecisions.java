@@ -27,8 +27,9 @@ import java.util.stream.Collectors;
 
 /**
  * Giving up what one holds oneself. A person ends what was given to them alone, and leaves groups
- * in which they are listed by hand; what a filter, a source or a group above them gives stays, and
- * so does whatever brings a power with it. Nobody needs a power for it, and nobody else loses.
+ * in which they are listed by an administrator; what a filter, a source or a group above them gives
+ * stays, and so does whatever brings a power with it. Nobody needs a power for it, and nobody else
+ * loses.
  */
 public final class HandBackDecisions {
   private HandBackDecisions() {}

@@ -23,7 +23,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * What one person does not decide alone, whatever powers they have: loosening a separation rule for
- * something heavy. Gaining by one's own act is judged by effect ({@link EffectJudge}).
+ * something of high sensitivity. Gaining by one's own act is judged by effect ({@link
+ * EffectJudge}).
  *
  * <p>While nobody else could give the yes, a fresh sign-in stands for it, and the entry says so.
  */
@@ -75,7 +76,9 @@ public final class SecondYes {
         .anyMatch(person -> directory.authority(person).hasEverywhere(power));
   }
 
-  /** Names of rules that keep fewer pairs apart for ever, of which something is heavy. */
+  /**
+   * Names of rules that keep fewer pairs apart for ever, of which something is of high sensitivity.
+   */
   private static List<String> loosened(Moment moment, List<Edit> edits) {
     Map<FactKey, List<Edit>> rules = new LinkedHashMap<>();
     for (Edit edit : edits) {

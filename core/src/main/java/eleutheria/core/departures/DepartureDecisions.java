@@ -37,9 +37,10 @@ public final class DepartureDecisions {
   private DepartureDecisions() {}
 
   /**
-   * Sets the status and ends grants by hand and on request, listed memberships and mandates. What
-   * is mirrored or follows from a filter stays as a fact without effect, and the slip says so. What
-   * the person owns alone stays theirs until somebody is named; the slip lists it.
+   * Sets the status and ends grants by an administrator and on request, listed memberships and
+   * mandates. What is mirrored or follows from a filter stays as a fact without effect, and the
+   * slip says so. What the person owns alone stays theirs until somebody is named; the slip lists
+   * it.
    *
    * @param openRequests how many requests of the person are open and end with this
    */

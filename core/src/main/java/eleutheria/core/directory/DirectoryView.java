@@ -686,7 +686,7 @@ public final class DirectoryView {
     return kept;
   }
 
-  /** People who are in this very group: by hand, from its source, or by its filter. */
+  /** People who are in this very group: by an administrator, from its source, or by its filter. */
   public Set<PersonId> direct(GroupId id) {
     Group group = groups.get(id);
     if (group == null) {

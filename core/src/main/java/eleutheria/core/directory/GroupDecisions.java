@@ -358,7 +358,8 @@ public final class GroupDecisions {
 
   /** Judges a change of members by its effect: whom it moves, and which powers it gives. */
   /**
-   * An owner fills a group that leads to nothing heavy; others need the power over what it gives.
+   * An owner fills a group that leads to nothing of high sensitivity; others need the power over
+   * what it gives.
    */
   private static Outcome.Right right(Moment moment, GroupId id) {
     return moment.authority().owns(id) ? Outcome.Right.AS_GROUP_OWNER : Outcome.Right.BY_EFFECT;

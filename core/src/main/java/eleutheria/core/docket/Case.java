@@ -42,7 +42,7 @@ public sealed interface Case {
         implements Likeness {}
 
     /**
-     * @param mine whether the reader has put it forward themselves, and cannot decide on it
+     * @param mine whether the reader has suggested it themselves, and cannot decide on it
      */
     record OfSuggestion(String address, boolean mine) implements Likeness {}
   }
@@ -70,7 +70,7 @@ public sealed interface Case {
     }
   }
 
-  /** An app that somebody has put forward. */
+  /** An app that somebody has suggested. */
   record PutForward(Suggestion suggestion, Instant due, Likeness likeness) implements Case {}
 
   /** A problem with a tile. */
@@ -89,7 +89,7 @@ public sealed interface Case {
     }
   }
 
-  /** A draft that waits for this reader's yes, or one of theirs that holds itself. */
+  /** A draft that waits for this reader's yes, or one of theirs that is on hold. */
   record Drafted(Draft draft, Instant due) implements Case {
     @Override
     public @Nullable Likeness likeness() {

@@ -44,7 +44,7 @@ public final class Docket {
   /** How long a breach may lie there after its rule has begun. */
   public static final Duration BREACH_WAITS = Duration.ofDays(30);
 
-  /** How long whoever has put an app forward may wait for an answer. */
+  /** How long whoever has suggested an app may wait for an answer. */
   public static final Duration SUGGESTION_WAITS = Duration.ofDays(14);
 
   /** How long a problem may lie there. */
@@ -142,7 +142,7 @@ public final class Docket {
         .collect(Collectors.toSet());
   }
 
-  // ---- what must not be in one hand
+  // ---- what no one person may hold together
 
   /** One case for each rule that people within reach break; the older the rule, the earlier. */
   private static List<Case> breached(AccessView access, SeparationRules rules, Authority reader) {
@@ -187,7 +187,7 @@ public final class Docket {
     return cases;
   }
 
-  // ---- apps that are put forward, and problems with tiles
+  // ---- suggested apps, and problems with tiles
 
   private static List<Case> putForward(Collection<Suggestion> suggestions, Authority reader) {
     List<Case> cases = new ArrayList<>();

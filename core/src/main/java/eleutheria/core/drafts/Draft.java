@@ -12,9 +12,9 @@ import org.jspecify.annotations.Nullable;
  * @param shared whether colleagues may see it, comment on it and take it over
  * @param version counts whatever changes in it
  * @param plan how it is to be published, or was; null before
- * @param heldWhy why it holds itself; null otherwise
+ * @param heldWhy why it is on hold; null otherwise
  * @param position the ledger position at which it was published
- * @param reverts the position of what it puts back; null if it is no such draft
+ * @param reverts the position of what it reverts; null if it is no such draft
  */
 public record Draft(
     DraftId id,

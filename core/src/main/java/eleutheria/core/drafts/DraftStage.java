@@ -10,7 +10,7 @@ public enum DraftStage {
   SCHEDULED,
   /** It waits for a second person's yes. */
   WAITING,
-  /** It was to be published and holds itself, because something is not as it was seen. */
+  /** It was to be published and is on hold, because something is not as it was seen. */
   HELD,
   PUBLISHED,
   DROPPED;

@@ -1,2 +1,2 @@
-/** Wanted changes that are not in force yet, what exactly they would do, and putting back. */
+/** Wanted changes that are not in force yet, what exactly they would do, and reverting. */
 package eleutheria.core.drafts;

@@ -124,7 +124,7 @@ public sealed interface FactKey {
     }
   }
 
-  /** What must not be in one hand. Value: {@link FactValue.Separation}. */
+  /** What no one person may hold together. Value: {@link FactValue.Separation}. */
   record SeparationRule(RuleId subject) implements FactKey {}
 
   /**
@@ -149,7 +149,7 @@ public sealed interface FactKey {
     }
   }
 
-  /** What people may bring themselves. Value: {@link FactValue.SelfService}. */
+  /** Who may keep links and suggest apps themselves. Value: {@link FactValue.SelfService}. */
   enum SelfService implements FactKey {
     ORGANISATION;
 

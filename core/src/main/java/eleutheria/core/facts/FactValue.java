@@ -186,7 +186,7 @@ public sealed interface FactValue {
   /**
    * A separation rule: nobody may be entitled to something of both sets, which are disjoint.
    *
-   * @param why what could be done with both in one hand
+   * @param why what could be done by one person with both
    */
   record Separation(
       String name, String why, SortedSet<EntitlementId> one, SortedSet<EntitlementId> other)
@@ -249,11 +249,14 @@ public sealed interface FactValue {
   /**
    * What an audience may bring.
    *
-   * @param forward whether they may put apps forward
+   * @param forward whether they may suggest apps
    */
   record SelfServiceLine(Audience audience, Links links, boolean forward) {}
 
-  /** What people may bring: the first rule whose audience has somebody counts for them. */
+  /**
+   * Who may keep links and suggest apps: the first rule whose audience has somebody counts for
+   * them.
+   */
   record SelfService(List<SelfServiceLine> rules) implements FactValue {}
 
   /**

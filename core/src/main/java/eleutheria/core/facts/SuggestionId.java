@@ -2,7 +2,7 @@ package eleutheria.core.facts;
 
 import java.util.UUID;
 
-/** Identity of an app that somebody has put forward. */
+/** Identity of an app that somebody has suggested. */
 public record SuggestionId(UUID value) implements ObjectId {
   @Override
   public ObjectKind kind() {

@@ -28,7 +28,7 @@ public sealed interface Errand {
   record TellOfRequest(PersonId person, RequestId request, Tale tale, Duration after)
       implements Errand {}
 
-  /** A mail to who has put an app forward, when it is decided. */
+  /** A mail to who has suggested an app, when it is decided. */
   record TellOfSuggestion(PersonId person, SuggestionId suggestion) implements Errand {}
 
   /** A mail to who has reported a problem, when it is answered. */

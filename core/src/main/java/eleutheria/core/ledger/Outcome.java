@@ -25,7 +25,10 @@ public sealed interface Outcome<T> {
   enum Right {
     /** On the power to give and end whatever they give and end; judged after the decision. */
     BY_EFFECT,
-    /** On owning the group whose members change; heavy entitlements are judged by effect still. */
+    /**
+     * On owning the group whose members change; entitlements of high sensitivity are judged by
+     * effect still.
+     */
     AS_GROUP_OWNER,
     /** On a rule that the decision itself has applied: a route, a departure, the clock. */
     BY_RULE

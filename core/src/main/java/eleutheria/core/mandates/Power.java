@@ -24,7 +24,7 @@ public enum Power {
   CONSENTS_READ("consents.read", "see consents"),
   CONSENTS_DECIDE("consents.decide", "let apps in, refuse or bar them"),
   CONSENTS_WITHDRAW("consents.withdraw", "withdraw consents"),
-  CONSENTS_STANCE("consents.stance", "set what people may let in by themselves"),
+  CONSENTS_STANCE("consents.stance", "set what people may allow by themselves"),
   DEPARTURES_RUN("departures.run", "end all of someone's access"),
   REVIEWS_RUN("reviews.run", "plan and close review rounds"),
   MANDATES_EDIT("mandates.edit", "give powers, among those one has"),

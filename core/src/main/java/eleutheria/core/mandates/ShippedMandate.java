@@ -36,11 +36,11 @@ public enum ShippedMandate {
           DEPARTURES_RUN)),
   CONSENT_REVIEWER(
       "Consent reviewer",
-      "decides which apps are let in",
+      "decides which apps are allowed",
       EnumSet.of(PEOPLE_READ, APPS_READ, CONSENTS_READ, CONSENTS_DECIDE, CONSENTS_WITHDRAW)),
   RULE_KEEPER(
       "Rule keeper",
-      "keeps what must not be in one hand apart",
+      "keeps apart what no one person may hold together",
       EnumSet.of(PEOPLE_READ, APPS_READ, ACCESS_READ, ACCESS_RULES, ACCESS_EXCEPT)),
   AUDITOR(
       "Auditor",

@@ -49,7 +49,7 @@ public final class RequestDecisions {
   /** How long each step may take before the request ends by itself. */
   public static final Duration PATIENCE = Duration.ofDays(14);
 
-  /** The longest time that something heavy can be asked for, in days. */
+  /** The longest time that something of high sensitivity can be asked for, in days. */
   public static final int LONGEST_HIGH = 366;
 
   public static final int LONGEST_REASON = 1000;

@@ -8,7 +8,10 @@ import java.time.Instant;
 import java.util.List;
 import java.util.function.BiPredicate;
 
-/** What people may bring themselves, by a policy in which the first rule that fits counts. */
+/**
+ * Who may keep links and suggest apps themselves, by a policy in which the first rule that fits
+ * counts.
+ */
 public record SelfService(List<FactValue.SelfServiceLine> rules, Approved approved) {
   /** What holds for whom no rule fits, and where nobody has said anything. */
   public static final FactValue.SelfServiceLine OTHERWISE =

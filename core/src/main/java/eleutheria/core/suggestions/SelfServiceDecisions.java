@@ -22,7 +22,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 
-/** What people may bring, and what is on the approved list. */
+/** Who may keep links and suggest apps, and what is on the approved list. */
 public final class SelfServiceDecisions {
   public static final int MOST_RULES = 20;
   public static final int LONGEST_CATEGORY = 30;

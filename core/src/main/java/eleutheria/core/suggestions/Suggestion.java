@@ -6,7 +6,7 @@ import eleutheria.core.facts.SuggestionId;
 import java.time.Instant;
 
 /**
- * An app that somebody has put forward.
+ * An app that somebody has suggested.
  *
  * @param number for people, {@code P-1001}
  * @param whom who needs it, in their words

@@ -241,7 +241,7 @@ public final class SuggestionDecisions {
   }
 
   /**
-   * Lets an app in: it becomes an application that is open, with one entitlement as heavy as
+   * Accepts an app: it becomes an application that is open, with one entitlement as sensitive as
    * itself, a tile that needs it, and a grant for everyone who has asked and has not departed.
    */
   public static Outcome<List<Suggestion>> accept(

@@ -1,4 +1,4 @@
-/** Apps that people bring: links of their own, the approved list, and apps that are put forward. */
+/** Links of one’s own, the approved list, and suggested apps. */
 @NullMarked
 package eleutheria.core.suggestions;
 

@@ -236,11 +236,11 @@ class GrantDecisionsTest {
                 m -> GroupDecisions.add(withAll(m), desk, List.of(oda), null, ""),
                 Outcome.Right.AS_GROUP_OWNER))
         .isEmpty();
-    EntitlementId heavy = house.role("Refund Bench", Sensitivity.HIGH);
+    EntitlementId high = house.role("Refund Bench", Sensitivity.HIGH);
     house.act(
         m ->
             GrantDecisions.give(
-                m, heavy, List.of(new FactValue.Subject.OfGroup(desk)), null, null, "x"));
+                m, high, List.of(new FactValue.Subject.OfGroup(desk)), null, null, "x"));
     assertThat(
             judged(
                 keeper("Safety", "people.read"),

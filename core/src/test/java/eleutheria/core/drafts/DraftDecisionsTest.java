@@ -135,23 +135,26 @@ class DraftDecisionsTest {
     assertThat(DraftDecisions.works(house.authority(auditor))).isFalse();
   }
 
-  /** A rule for something heavy is not loosened by one person, as long as there is a second. */
+  /**
+   * A rule for something of high sensitivity is not loosened by one person, as long as there is a
+   * second.
+   */
   @Test
   void looseningARuleForSomethingHeavyNeedsASecondPerson() {
     PersonId ines = house.person("Ines Roth", "Yard");
     PersonId una = house.person("Una Head", "Yard");
     PersonId owner = house.person("Nils Sand", "Deck crew");
     house.hold(ShippedMandate.STEWARD.id(), ines);
-    EntitlementId heavy = house.role("Refunds", Sensitivity.HIGH, owner);
-    EntitlementId light = house.role("Till", Sensitivity.LOW, owner);
+    EntitlementId high = house.role("Refunds", Sensitivity.HIGH, owner);
+    EntitlementId low = house.role("Till", Sensitivity.LOW, owner);
     EntitlementId other = house.role("Berths", Sensitivity.LOW, owner);
-    List<DraftEdit> loosened = ending(rule(heavy, light));
-    List<DraftEdit> harmless = ending(rule(other, light));
+    List<DraftEdit> loosened = ending(rule(high, low));
+    List<DraftEdit> harmless = ending(rule(other, low));
     Outcome<Integer> alone = published(ines, loosened);
     assertThat(alone).as("nobody else could say yes").isInstanceOf(Outcome.Done.class);
     assertThat(((Outcome.Done<Integer>) alone).act().isAlone()).isTrue();
     house.hold(ShippedMandate.STEWARD.id(), una);
-    loosened = ending(rule(heavy, light));
+    loosened = ending(rule(high, low));
     assertThat(((Outcome.Refused<Integer>) published(ines, loosened)).problems())
         .extracting("code")
         .containsExactly(SecondYes.CODE);

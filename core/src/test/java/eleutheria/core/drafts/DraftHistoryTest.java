@@ -72,7 +72,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 /**
  * Drafts of random commands over random histories. What they are said to do must be what the
  * definitions say of the states with and without them, at every day to come; and a draft that is
- * published and put back at once leaves everybody with what they had.
+ * published and reverted at once leaves everybody with what they had.
  */
 class DraftHistoryTest {
   private static final List<String> UNITS = List.of("Deck crew", "Safety", "Ticketing");
@@ -675,7 +675,7 @@ class DraftHistoryTest {
     return found;
   }
 
-  // ---- publishing, and putting back
+  // ---- publishing, and reverting
 
   private void publishedAndRevert(List<DraftEdit> draft) {
     Instant at = house.pass(Duration.ofSeconds(1)).now();

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * One ground of a holding.
  *
  * @param by person, group or filter: the first of its two signs
- * @param source by hand, on request, by import, by review: the second
+ * @param source by an administrator, on request, by import, by review: the second
  * @param chain groups from the person's own to the subject, shortest way; empty where there is none
  * @param form how the first group of the chain gets its members; null where there is none
  * @param more how many further ways lead from the person to the subject

@@ -110,8 +110,8 @@ class DocketController {
    * @param id of the request, the draft, or the person who leaves
    * @param who the person it is about; null for a rule
    * @param what what they ask for; null where nobody asks for access
-   * @param named the draft that waits for a yes or holds itself, the rule that is broken, the app
-   *     that was put forward, or the tile with a problem
+   * @param named the draft that waits for a yes or is on hold, the rule that is broken, the
+   *     suggested app , or the tile with a problem
    * @param lone how many things lack an owner, or how many people break the rule
    */
   record CaseLine(
@@ -128,7 +128,7 @@ class DocketController {
   /**
    * A draft, a separation rule, a suggested app, or a tile.
    *
-   * @param stage of a draft: waiting for a yes, or held; of a rule: breached; put forward; reported
+   * @param stage of a draft: waiting for a yes, or held; of a rule: breached; suggested; reported
    */
   record NamedCase(String name, String stage) {}
 
@@ -226,7 +226,7 @@ class DocketController {
               null,
               0,
               0,
-              new NamedCase(c.suggestion().name(), "put forward"),
+              new NamedCase(c.suggestion().name(), "suggested"),
               true);
       case Case.Reported c ->
           new CaseLine(

@@ -98,7 +98,7 @@ public record ConsequencesView(
       int idle) {}
 
   /**
-   * @param sources by hand, on request …: from where the grounds are that remain
+   * @param sources by an administrator, on request …: from where the grounds are that remain
    * @param until when the first of those who keep it loses it by itself; null if nobody does
    */
   public record RestView(List<String> sources, @Nullable Instant until) {}

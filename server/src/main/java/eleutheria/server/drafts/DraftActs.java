@@ -474,9 +474,9 @@ class DraftActs {
         });
   }
 
-  // ---- putting back
+  // ---- reverting
 
-  /** Opens the draft that puts back what an entry has changed. */
+  /** Opens the draft that reverts what an entry has changed. */
   DraftId revert(Viewer viewer, long position, String name) {
     DraftId id = new DraftId(ids.next(clock.instant()));
     Revert back = inverse(position, viewer.person(), name);
@@ -568,7 +568,7 @@ class DraftActs {
     }
   }
 
-  /** A draft whose day to be put back has come: a new one does it, or is held. */
+  /** A draft whose day to be reverted has come: a new one does it, or is held. */
   Optional<Outcome<String>> revertDue(Moment moment, DraftId id, DraftId fresh) {
     Draft draft = store.find(id).orElse(null);
     if (draft == null || draft.position() == null || draft.plan() == null) {
@@ -592,7 +592,7 @@ class DraftActs {
     Draft made = store.lock(fresh).orElseThrow();
     Draft.Plan own = new Draft.Plan(plan.publisher(), plan.reason(), null, null, plan.tell(), "");
     store.stage(fresh, DraftStage.SCHEDULED, own, null, null);
-    // That it was to be put back on this day was seen when it was published.
+    // That it was to be reverted on this day was seen when it was published.
     Overlay overlay = Overlay.of(moment.facts(), back.edits(), moment.at());
     Marks seen = Consequences.of(PortalView.at(moment), overlay, moment.at()).marks();
     return Optional.of(byTheClock(moment, made, own, back.edits(), seen));

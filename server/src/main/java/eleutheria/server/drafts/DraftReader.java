@@ -352,7 +352,7 @@ class DraftReader {
     return found;
   }
 
-  // ---- putting back
+  // ---- reverting
 
   private DraftViews.RevertView revert(long position, Viewer viewer) {
     List<Edit> changes = ledger.edits(db, position);
@@ -404,7 +404,7 @@ class DraftReader {
 
   ConsequencesView consequences(Viewer viewer, Draft draft, @Nullable String before) {
     List<DraftEdit> edits = store.edits(draft);
-    // One that holds itself tells what has come since it was set for its moment.
+    // One that is on hold tells what has come since it was set for its moment.
     String since =
         before == null && draft.stage() == DraftStage.HELD && draft.plan() != null
             ? draft.plan().seen()

@@ -48,7 +48,7 @@ final class DraftViews {
    * @param edits in their order
    * @param comments oldest first
    * @param clashing drafts of others that change the same
-   * @param heldWhy why it holds itself; null if it does not
+   * @param heldWhy why it is on hold; null if it does not
    */
   record DraftView(
       DraftLine draft,
@@ -101,7 +101,7 @@ final class DraftViews {
   /**
    * What a draft that puts something back does of it.
    *
-   * @param position the entry that it puts back
+   * @param position the entry that it reverts
    * @param since how many later entries are about the same things
    */
   record RevertView(long position, String name, int since, List<RevertLine> lines) {}

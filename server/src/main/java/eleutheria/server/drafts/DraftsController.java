@@ -71,7 +71,7 @@ class DraftsController {
   /**
    * @param day on which it is published, in the organisation's zone; null for at once
    * @param hour at which, hh:mm; null for the start of the day
-   * @param revertOn the day at whose start it is put back; null if it is not
+   * @param revertOn the day at whose start it is reverted; null if it is not
    * @param tell whether those who gain or lose get a mail when it is published
    * @param ahead whether they get one as soon as it is set for its day
    * @param digest of the consequences that were seen
@@ -246,7 +246,7 @@ class DraftsController {
     return Receipt.of(acts.reopen(viewer, id, form.text()));
   }
 
-  /** Opens a draft that puts back what this one has changed. */
+  /** Opens a draft that reverts what this one has changed. */
   @PostMapping("/api/drafts/{id}/revert")
   @Needs(drafts = true)
   Receipt revert(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody NameForm form) {
@@ -258,7 +258,7 @@ class DraftsController {
     return Receipt.gathered(world.position(), made, 0);
   }
 
-  /** Opens a draft that puts back what any entry of the ledger has changed. */
+  /** Opens a draft that reverts what any entry of the ledger has changed. */
   @PostMapping("/api/ledger/{position}/revert")
   @Needs(Power.LEDGER_READ)
   Receipt revertEntry(

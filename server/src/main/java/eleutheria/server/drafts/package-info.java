@@ -1,4 +1,4 @@
-/** Drafts: gathering edits, their consequences, publishing and putting back. */
+/** Drafts: gathering edits, their consequences, publishing and reverting. */
 @NullMarked
 package eleutheria.server.drafts;
 

@@ -19,7 +19,8 @@ import org.jspecify.annotations.Nullable;
  * @param sensitivities only entitlements of these sensitivities
  * @param where a filter over the holder's attributes (RFC 7644, section 3.4.2.2)
  * @param only marks that a holding must have, all of them: unused; conflict, breaking a separation
- *     rule, which nobody accepted; both, the same, accepted or not; hand, given by hand; ending
+ *     rule, which nobody accepted; both, the same, accepted or not; hand, given by an
+ *     administrator; ending
  * @param days for how many days something has to have been left alone to count as unused, 90 unless
  *     given; as long as events of use are kept
  * @param endsBefore the day before whose beginning something must end by itself; in 30 days unless

@@ -60,7 +60,7 @@ final class PageViews {
       List<OwnLinkView> links) {}
 
   /**
-   * @param allowed whether what people may bring lets it open still
+   * @param allowed whether who may keep links and suggest apps lets it open still
    */
   record OwnLinkView(
       String id, String name, String address, String picture, String hue, boolean allowed) {}

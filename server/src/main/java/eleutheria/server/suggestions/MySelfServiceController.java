@@ -38,7 +38,7 @@ class MySelfServiceController {
    * What one may bring, and the approved list, or what of it fits.
    *
    * @param links nothing, approved or anything
-   * @param forward whether one may put apps forward
+   * @param forward whether one may suggest apps
    * @param total how many entries fit
    * @param categories all kinds, each with how many entries it has
    */

@@ -36,7 +36,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
-/** What people may bring, the approved list, and what was let in lately. */
+/** Who may keep links and suggest apps, the approved list, and what was accepted lately. */
 @RestController
 class SelfServiceController {
   private static final Duration WEEK = Duration.ofDays(7);
@@ -55,7 +55,7 @@ class SelfServiceController {
 
   /**
    * @param letIn what came in within the last seven days, newest first
-   * @param waiting how many apps that were put forward wait
+   * @param waiting how many suggested apps wait
    */
   record SuggestionsPage(
       List<SelfServiceLineView> rules,
@@ -83,9 +83,9 @@ class SelfServiceController {
       boolean mayEdit) {}
 
   /**
-   * @param how listed, or put forward
+   * @param how listed, or suggested
    * @param app the application that it became; null for an entry of the list
-   * @param askers how many had put it forward
+   * @param askers how many had suggested it
    */
   record LetIn(
       String how, String name, Instant at, @Nullable String app, @Nullable String by, int askers) {}
@@ -109,7 +109,7 @@ class SelfServiceController {
               Suggestion.State.Accepted state = (Suggestion.State.Accepted) all.getFirst().state();
               letIn.add(
                   new LetIn(
-                      "put forward",
+                      "suggested",
                       whole
                           .access()
                           .apps()

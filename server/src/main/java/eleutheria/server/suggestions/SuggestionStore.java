@@ -16,7 +16,7 @@ import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Repository;
 
-/** Apps put forward, as rows. */
+/** Suggested apps, as rows. */
 @Repository
 public class SuggestionStore {
   private static final String WAITING = "waiting";
@@ -46,7 +46,7 @@ public class SuggestionStore {
     return read(SUGGESTION.PERSON_ID.eq(person.value()), most);
   }
 
-  /** What was let in since a moment, newest first. */
+  /** What was accepted since a moment, newest first. */
   List<Suggestion> letIn(Instant since) {
     return read(SUGGESTION.STATE.eq("accepted").and(SUGGESTION.STATE_AT.ge(since)), 500);
   }

@@ -233,7 +233,7 @@ class SuggestionsController {
   }
 
   /**
-   * @param also who gets it besides those who have put it forward; null for nobody
+   * @param also who gets it besides those who have suggested it; null for nobody
    */
   record AcceptForm(
       @NotEmpty @Size(max = 500) List<UUID> suggestions,

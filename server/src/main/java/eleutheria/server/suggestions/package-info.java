@@ -1,3 +1,3 @@
-/** Apps that people bring: own links, the approved list, apps put forward. */
+/** Own links, the approved list, suggested apps. */
 @org.jspecify.annotations.NullMarked
 package eleutheria.server.suggestions;

@@ -13,7 +13,7 @@ import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
-/** Looking ahead at one act over HTTP, and putting back any entry. */
+/** Looking ahead at one act over HTTP, and reverting any entry. */
 class ForesightTest {
   private final RunningServer server = RunningServer.shop();
   private final Seed seed = server.seed();
@@ -192,7 +192,7 @@ class ForesightTest {
         .expect(200);
     assertThat(holds("oda")).isFalse();
     ines.post("/api/ledger/999999999/revert", Map.of("name", "Back")).expect(404);
-    // What has changed nothing cannot be put back.
+    // What has changed nothing cannot be reverted.
     ines.post("/api/ledger/export", Map.of()).expect(200);
     long export = ines.get("/api/ledger?act=LEDGER_EXPORT").json().at("/lines/0/position").asLong();
     ines.post("/api/ledger/" + export + "/revert", Map.of("name", "Back")).expect(422);

@@ -11,7 +11,7 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
-/** Apps put forward, and what people may bring, over HTTP. */
+/** Suggested apps, and who may keep links and suggest apps, over HTTP. */
 class SuggestionsTest {
   private final RunningServer server = RunningServer.shop();
   private final Seed seed = server.seed();
