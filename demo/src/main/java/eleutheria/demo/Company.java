@@ -129,9 +129,9 @@ final class Company {
 
   private String phone() {
     // Numbers that are kept for fiction and belong to nobody.
-    return random.nextBoolean()
-        ? "+44 7700 900%03d".formatted(random.nextInt(1_000))
-        : "+44 1632 960%03d".formatted(random.nextInt(1_000));
+    boolean mobile = random.nextInt(70) < 35;
+    int number = random.nextInt(100) * 100 + random.nextInt(100) + random.nextInt(100);
+    return (mobile ? "+44 7700 900%03d" : "+44 1632 960%03d").formatted(number % 1_000);
   }
 
   private Staff hire(Unit unit, LocalDate firstDay) {

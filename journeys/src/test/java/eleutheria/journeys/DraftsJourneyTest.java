@@ -86,7 +86,7 @@ class DraftsJourneyTest {
 
   private static void answersTheConflict(Browser ines) {
     ines.press("Accept it until a day");
-    ines.day("To", Stage.today().plusDays(40).toString());
+    ines.day("Until the end of", Stage.today().plusDays(40).toString());
     ines.find("//*[@role='dialog']//input[@id='accept-reason']")
         .sendKeys("Until the new lead begins");
     ines.press("Add to draft: Accept it until then");

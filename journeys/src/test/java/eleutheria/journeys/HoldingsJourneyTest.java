@@ -145,6 +145,7 @@ class HoldingsJourneyTest {
   void aReportIsCheckedLater() throws IOException {
     try (Browser jonas = new Browser()) {
       jonas.signIn("jonas.weir").open("/desk/queries");
+      jonas.heading("Queries");
       jonas.axe();
       jonas.follow("Who holds high-sensitivity access");
       jonas.sees("People by unit");

@@ -146,7 +146,7 @@ class SliceJourneyTest {
     oda.press("Send request");
     oda.sees("Say what you need it for.");
     oda.type("What you need it for", "I open the quay on Saturdays");
-    oda.day("To", Stage.today().plusDays(5).toString());
+    oda.day("Until the end of", Stage.today().plusDays(5).toString());
     oda.press("Send request");
     oda.heading("Your requests");
     oda.find("//article[.//h2[.='Quay Clock · Reader']]//*[.='decides now']");
