@@ -92,8 +92,8 @@ function Row({ holding, onBack }: { holding: Holding; onBack: () => void }) {
     <li>
       <Picture name={app.picture} hue={app.hue} size={30} />
       <div className="what">
-        <h3 aria-label={title}>
-          {app.name} <span>{name}</span>
+        <h3>
+          {app.name} <span>· {name}</span>
         </h3>
         <div className="dim small">{line}</div>
       </div>

@@ -34,7 +34,7 @@ class ImportJourneyTest {
       browser.heading("gulls.csv");
       browser.sees("Say which column is the key");
       browser.choose("Attribute: member no", "Key, never changes");
-      browser.press("1 bad");
+      browser.press("1 invalid");
       browser.sees("Cell 2 holds a formula");
       // Whose access moves stands there before anything is done.
       browser.sees("Whose access changes");
@@ -72,7 +72,7 @@ class ImportJourneyTest {
       browser.file(stage.files.resolve("staff-this-week.csv"));
       browser.heading("staff-this-week.csv");
       browser.tick("all of “Staff register”");
-      browser.press("10 bad");
+      browser.press("10 invalid");
       browser.sees("The manager “TS-00000” is unknown.");
       browser.sees("The managers form a circle");
       browser.sees("is not a day; write it as 2026-09-30.");

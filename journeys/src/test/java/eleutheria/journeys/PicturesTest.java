@@ -62,7 +62,7 @@ class PicturesTest {
       browser.file(Stage.get().files.resolve("staff-this-week.csv"));
       browser.heading("staff-this-week.csv");
       browser.tick("all of “Staff register”");
-      browser.press("10 bad");
+      browser.press("10 invalid");
       browser.sees("The managers form a circle");
       browser.picture(folder.resolve("delivery.png"));
       browser.press("Discard this file");
