@@ -46,7 +46,7 @@ export function AskPage() {
       ) : list.data.total === 0 ? (
         <Empty
           title={find === '' ? words.requests.askNothing : words.requests.askNoHit(find)}
-          action={<Link to={`/bring?name=${encodeURIComponent(find)}`}>{words.portal.add}</Link>}
+          action={<Link to={`/suggest?name=${encodeURIComponent(find)}`}>{words.portal.add}</Link>}
         >
           {words.requests.askNoHitHelp}
         </Empty>

@@ -492,9 +492,10 @@ final class Browser implements AutoCloseable {
   private void axe(String where, AxeBuilder axe) {
     // What lies under a docked bar just now is reached by scrolling: it counts with its whole size.
     driver.executeScript(
-        "document.querySelectorAll('.tray').forEach(e => e.style.position = 'static')");
+        "document.querySelectorAll('.tray, .portal > .band').forEach(e => e.style.position = 'static')");
     List<Rule> violations = axe.analyze(driver).getViolations();
-    driver.executeScript("document.querySelectorAll('.tray').forEach(e => e.style.position = '')");
+    driver.executeScript(
+        "document.querySelectorAll('.tray, .portal > .band').forEach(e => e.style.position = '')");
     assertThat(
             violations.stream()
                 .map(

@@ -34,7 +34,7 @@ class StaffJourneyTest {
       phone.press("list");
       phone.open("/");
       phone.find("//section[.//h2[starts-with(., 'Pinned')]]//a[.//b[.='Payrow']]");
-      phone.find("//button[.='lines'][@aria-pressed='true']");
+      phone.find("//button[.='list'][@aria-pressed='true']");
       phone.fits();
       phone.axe();
       phone.press("tiles");
@@ -185,11 +185,11 @@ class StaffJourneyTest {
 
   /** Two put the same app forward; it is let in once, and both have its tile at once. */
   @Test
-  void anAppPutForwardByTwo() {
+  void anAppSuggestedByTwo() {
     try (Browser oda = new Browser();
         Browser emre = new Browser();
         Browser ines = new Browser()) {
-      forward(oda.signIn("oda.brekke"), "Knot Counter", "The deck crews");
+      forward(oda.signIn("oda.brekke"), "Hitch Counter", "The deck crews");
       // Half filled, it is there again after a reload.
       oda.type("Name of the app", "Another");
       oda.until(
@@ -208,22 +208,22 @@ class StaffJourneyTest {
       oda.sees("Also yours");
       emre.open("/");
       emre.sees("Also yours");
-      oda.type("Type to find a tile; Enter opens the first", "knot");
+      oda.type("Type to find a tile; Enter opens the first", "hitch");
       ines.signIn("ines.roth").open("/desk/docket");
-      ines.click("//a[.//*[.='2 suggest the same app'] and .//b[contains(., 'Knot')]]");
+      ines.click("//a[.//*[.='2 suggest the same app'] and .//b[contains(., 'Hitch')]]");
       ines.sees("For: The deck crews.");
       ines.sees("For: The yard.");
       ines.axe();
-      ines.type("Name", "Knot Counter");
+      ines.type("Name", "Hitch Counter");
       ines.type("One line on what it is for", "Knots tied today");
       ines.type("Note to whoever suggested it", "Good idea.");
       ines.press("Accept, for 2 people");
       // It comes by itself, and what was typed stays.
-      oda.find(HITS + "//a[contains(@class, 'first')][.//b[.='Knot Counter']]");
+      oda.find(HITS + "//a[contains(@class, 'first')][.//b[.='Hitch Counter']]");
       assertThat(oda.field("Type to find a tile; Enter opens the first").getDomProperty("value"))
-          .isEqualTo("knot");
-      emre.find("//a[.//b[.='Knot Counter']][.//*[.='new']]");
-      assertThat(Stage.get().mail("oda.brekke@ternsound.example", "Knot Counter").text())
+          .isEqualTo("hitch");
+      emre.find("//a[.//b[.='Hitch Counter']][.//*[.='new']]");
+      assertThat(Stage.get().mail("oda.brekke@ternsound.example", "Hitch Counter").text())
           .contains("has been accepted");
       oda.open("/suggest");
       oda.sees("Good idea.");
