@@ -203,7 +203,7 @@ class StaffJourneyTest {
           "it is there again",
           () -> "Another".equals(oda.field("Name of the app").getDomProperty("value")));
       oda.type("Name of the app", "");
-      forward(emre.signIn("emre.demir"), "KnotCounter", "The yard");
+      forward(emre.signIn("emre.demir"), "HitchCounter", "The yard");
       oda.open("/");
       oda.sees("Also yours");
       emre.open("/");
@@ -233,7 +233,7 @@ class StaffJourneyTest {
       ines.fits();
       String app =
           String.valueOf(
-              ines.asked("/api/apps?find=Knot%20Counter", "page => page.lines[0].app.id"));
+              ines.asked("/api/apps?find=Hitch%20Counter", "page => page.lines[0].app.id"));
       ines.made(
           "PUT", "/api/apps/" + app + "/state", "{\"base\": \"OPEN\", \"state\": \"RETIRED\"}");
     }
