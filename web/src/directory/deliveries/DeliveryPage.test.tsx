@@ -100,7 +100,7 @@ describe('a dropped file', () => {
     );
 
     await userEvent.click(button);
-    expect(await screen.findByText(/It is entry 42 of the ledger/)).toBeTruthy();
+    expect(await screen.findByText(/It is entry 42 in the ledger/)).toBeTruthy();
     const sent = asked.filter((one) => one.what.endsWith('/import') && !one.headers.has('Foresee'));
     expect(sent[0]?.body).toEqual({
       digest: 'abc',
