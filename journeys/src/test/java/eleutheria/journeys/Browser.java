@@ -440,6 +440,11 @@ final class Browser implements AutoCloseable {
     throw new AssertionError("Tab does not come to " + name + "; the page says:\n" + told());
   }
 
+  /** Whether a heading has the focus. */
+  boolean atHeading() {
+    return driver.switchTo().activeElement().getTagName().matches("h[1-3]");
+  }
+
   /** What a screen reader was last told without being asked. */
   String said() {
     return driver.findElement(By.cssSelector("[data-said]")).getDomProperty("textContent");

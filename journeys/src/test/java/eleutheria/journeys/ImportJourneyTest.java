@@ -78,7 +78,7 @@ class ImportJourneyTest {
       browser.sees("is not a day; write it as 2026-09-30.");
       browser.sees("The sign-in name “ines.roth” belongs to Ines Roth.");
       browser.axe();
-      browser.press("−2 ended");
+      browser.press("−2 removed");
       browser.tick("Skip 10 invalid lines");
       browser.press("Import: ");
       browser.sees("Imported. It is entry");

@@ -114,7 +114,7 @@ class PicturesTest {
       browser.heading("Ask for Hullcare · Technician");
       browser.picture(folder.resolve("ask.png"));
       browser.open("/holdings");
-      browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
+      browser.click("//li[.//h3[.='Refund Bench · Asker']]//button[.='Why']");
       browser.sees("Everyone whose unit is Ticketing has it.");
       browser.picture(folder.resolve("holdings.png"));
     }

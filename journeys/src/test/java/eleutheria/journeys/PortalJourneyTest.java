@@ -49,7 +49,7 @@ class PortalJourneyTest {
       browser.sees("Hullcare · Technician");
       browser.open("/holdings");
       browser.sees("Refund Bench · Asker");
-      browser.click("//li[.//h2[.='Refund Bench · Asker']]//summary");
+      browser.click("//li[.//h3[.='Refund Bench · Asker']]//button[.='Why']");
       browser.sees("Everyone whose unit is Ticketing has it.");
       browser.axe();
       browser.fits();
