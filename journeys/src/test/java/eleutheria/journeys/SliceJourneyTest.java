@@ -124,7 +124,7 @@ class SliceJourneyTest {
 
   private static void uses(Browser oda) {
     oda.sees("On the quay");
-    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='Ask for it']");
     assertThat(oda.text().indexOf("Also yours")).isGreaterThan(oda.text().indexOf("On the quay"));
     oda.keys("tidew");
     oda.seesNot("Ticket office");
@@ -152,7 +152,7 @@ class SliceJourneyTest {
     oda.find("//article[.//h2[.='Quay Clock · Reader']]//*[.='decides now']");
     oda.axe();
     oda.open("/");
-    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='Ask for it']");
   }
 
   private static void managerDecides() {
@@ -228,7 +228,7 @@ class SliceJourneyTest {
     ines.type(WHY, "Only Safety needs it");
     ines.press("End the grant: ");
     ines.sees("Oda Brekke does not hold it at this moment.");
-    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='ask for it']");
+    oda.find("//section[.//h2[starts-with(normalize-space(), 'On the quay')]]//*[.='Ask for it']");
     // As of yesterday there was no such app.
     ines.open("/desk/people?find=oda.brekke");
     ines.follow("Brekke, Oda");
