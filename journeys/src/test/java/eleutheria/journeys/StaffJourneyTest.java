@@ -196,8 +196,7 @@ class StaffJourneyTest {
           "it is kept",
           () ->
               "Another"
-                  .equals(
-                      oda.asked("/api/my/unsent/put%20forward", "form => form.fields.name ?? ''")));
+                  .equals(oda.asked("/api/my/unsent/suggested", "form => form.fields.name ?? ''")));
       oda.open("/suggest");
       oda.until(
           "it is there again",
