@@ -149,7 +149,13 @@ class Streams implements Door {
   private void end(SseEmitter emitter, String why) {
     listeners.remove(emitter);
     send(emitter, why, world.position(), List.of());
-    emitter.complete();
+    try {
+      emitter.complete();
+    } catch (IllegalStateException e) {
+      // Its browser went at the same moment. The others still have to be ended, so one that is gone
+      // already does not stop whoever ends them.
+      log.debug("A stream was gone before it was ended", e);
+    }
   }
 
   @Override
