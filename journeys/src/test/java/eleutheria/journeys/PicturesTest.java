@@ -28,12 +28,10 @@ class PicturesTest {
       browser.click("//aside//button[.//b[.='Ticket office']]");
       browser.sees("How much of it they can open");
       browser.find("//section[@aria-labelledby='preview-title']//b[.='Farebox']");
-      browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("arranging.png"));
       browser.click("//aside//button[.//b[.='Counter and quay']]");
       browser.sees("See it now");
       browser.press("Phone");
-      browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("front-pages.png"));
       browser.open("/desk/holdings?open=Ticketing");
       browser.sees("Brekke, Oda");
@@ -89,7 +87,6 @@ class PicturesTest {
       browser.sees("2 edits");
       browser.follow("See consequences");
       browser.sees("1 conflict needs a decision.");
-      browser.script("scrollTo(0, 0)");
       browser.picture(folder.resolve("consequences.png"));
       browser.press("Discard");
       browser.press("Discard 2 edits");
