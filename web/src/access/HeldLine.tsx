@@ -1,10 +1,11 @@
-import { tellDate } from '../shell/times';
+import { useSession } from '../shell/session';
+import { lastDay, tellDate, tellDay } from '../shell/times';
 import { words } from '../words/en';
 
 const DAY = 86_400_000;
 
 /** The years that lines of time are drawn over: from the earliest beginning to half a year from now. */
-export function useYears(since: (string | null)[]): { from: number; to: number; years: number[] } {
+export function yearsOf(since: (string | null)[]): { from: number; to: number; years: number[] } {
   const now = Date.now();
   const first = Math.min(
     now - 365 * DAY,
@@ -36,6 +37,7 @@ export function HeldLine({
   unusedSince?: string;
   range: { from: number; to: number };
 }) {
+  const { zone } = useSession();
   const now = Date.now();
   const at = (time: number) =>
     `${Math.max(0, Math.min(100, (100 * (time - range.from)) / (range.to - range.from)))}%`;
@@ -45,7 +47,10 @@ export function HeldLine({
   const told =
     since === null
       ? words.access.notInEffect
-      : words.access.heldTime(tellDate(since), until === null ? null : tellDate(until));
+      : words.access.heldTime(
+          tellDate(since),
+          until === null ? null : tellDay(lastDay(zone, until)),
+        );
   return (
     <span className="held-line" role="img" aria-label={told} title={told}>
       {since !== null && (

@@ -47,7 +47,8 @@ export function MyHoldingsPage() {
         grouped(mine.data.holdings).map(([group, holdings]) => (
           <section key={group} className="part" aria-labelledby={`held-${group}`}>
             <h2 id={`held-${group}`}>
-              {words.access.mineGroups[group]} <span className="dim small">{holdings.length}</span>
+              {words.access.mineGroups[group](UNUSED_DAYS)}{' '}
+              <span className="dim small">{holdings.length}</span>
             </h2>
             <ul className="plain held">
               {holdings.map((holding) => (
@@ -76,7 +77,7 @@ function grouped(holdings: Holding[]): [Group, Holding[]][] {
   const of = (one: Holding): Group =>
     one.until !== null && Date.parse(one.until) - now < 30 * DAY
       ? 'ending'
-      : one.opens && now - Date.parse(one.lastOpened ?? one.since ?? '') > UNUSED_DAYS * DAY
+      : one.unused
         ? 'unused'
         : 'others';
   return (['ending', 'unused', 'others'] as const)

@@ -17,7 +17,7 @@ import { words } from '../words/en';
 import { EndDialog } from './EndDialog';
 import { GroundCard, NamedGrounds, SignKey } from './Grounds';
 import { HeldBand } from './HeldBand';
-import { HeldLine, useYears } from './HeldLine';
+import { HeldLine, yearsOf } from './HeldLine';
 import { SensitivityTag } from './SensitivityTag';
 
 export function usePersonHoldings(id: string) {
@@ -29,28 +29,28 @@ export function usePersonHoldings(id: string) {
   });
 }
 
-/** So long must something be left alone to be called unused. */
-const UNUSED = UNUSED_DAYS * 86_400_000;
-
 type Line = Schemas['HoldingLine'];
 
-export function isUnused(line: Line): boolean {
-  return line.lastOpened !== null && Date.now() - Date.parse(line.lastOpened) > UNUSED;
-}
-
-/** The key figures of what somebody holds. */
-export function heldFigures(held: Line[]): Figure[] {
+/** The key figures of what somebody holds; what is without effect now is not held. */
+export function heldFigures(entitled: Line[]): Figure[] {
+  const held = entitled.filter((line) => line.holds);
   const high = held.filter((line) => line.entitlement.sensitivity === 'high').length;
-  const unused = held.filter(isUnused).length;
+  const unused = held.filter((line) => line.unused === true).length;
   const apps = new Set(held.map((line) => line.entitlement.app.id)).size;
+  const known = held.some((line) => line.unused !== null);
   return [
     { n: words.count(held.length), of: words.access.figures.held(held.length, apps) },
     { n: words.count(high), of: words.access.figures.high, tone: high > 0 ? 'loss' : undefined },
-    {
-      n: words.count(unused),
-      of: words.access.figures.unused(UNUSED_DAYS),
-      tone: unused > 0 ? 'wait' : undefined,
-    },
+    // Whoever may not see their use is not told that there is none unused.
+    ...(known
+      ? [
+          {
+            n: words.count(unused),
+            of: words.access.figures.unused(UNUSED_DAYS),
+            tone: unused > 0 ? ('wait' as const) : undefined,
+          },
+        ]
+      : []),
   ];
 }
 
@@ -60,7 +60,7 @@ function inOrder(held: Line[], order: string): Line[] {
     return held;
   }
   const weight = (line: Line) =>
-    (line.entitlement.sensitivity === 'high' ? 2 : 0) + (isUnused(line) ? 1 : 0);
+    (line.entitlement.sensitivity === 'high' ? 2 : 0) + (line.unused === true ? 1 : 0);
   return [...held].sort((one, other) => weight(other) - weight(one));
 }
 
@@ -74,7 +74,7 @@ export function PersonHoldings({ id }: { id: string }) {
   const chosen = get('holding');
   const order = get('order');
   const held = inOrder(holdings.data?.held ?? [], order);
-  const range = useYears(held.map((line) => line.since));
+  const range = yearsOf(held.map((line) => line.since));
   return (
     <section className="part" aria-labelledby="person-holdings">
       <div className="part-head">
@@ -178,7 +178,11 @@ export function PersonHoldings({ id }: { id: string }) {
                         <HeldLine
                           since={line.since}
                           until={line.until}
-                          unusedSince={isUnused(line) ? (line.lastOpened ?? undefined) : undefined}
+                          unusedSince={
+                            line.unused === true
+                              ? (line.lastOpened ?? line.since ?? undefined)
+                              : undefined
+                          }
                           range={range}
                         />
                       </td>
@@ -189,7 +193,7 @@ export function PersonHoldings({ id }: { id: string }) {
                           tellDay(lastDay(zone, line.until))
                         )}
                       </td>
-                      <td className={`nowrap mono ${isUnused(line) ? 'loss' : ''}`}>
+                      <td className={`nowrap mono ${line.unused === true ? 'loss' : ''}`}>
                         {line.lastOpened === null ? (
                           <span className="dim">–</span>
                         ) : (

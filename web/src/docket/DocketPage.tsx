@@ -272,8 +272,8 @@ function headline(fold: Fold, first: Schemas['CaseLine']): string {
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
   if (first.named?.stage === 'suggested') {
     return fold.cases.length === 1
-      ? words.docket.putForward(first.who?.displayed ?? '')
-      : words.docket.manyPutForward(fold.cases.length);
+      ? words.docket.suggests(first.who?.displayed ?? '')
+      : words.docket.manySuggest(fold.cases.length);
   }
   if (first.named?.stage === 'differs') {
     return words.docket.checkedUpTo(first.holdings);

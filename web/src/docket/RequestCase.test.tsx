@@ -255,7 +255,7 @@ describe('a case on the docket', () => {
     expect(decided).toHaveLength(0);
   });
 
-  it('says the end that a yes gives, also where the field is cleared', async () => {
+  it('says the end that approval gives, also where the field is cleared', async () => {
     open(caseOf());
     const button = await screen.findByRole('button', { name: /^Approve/ });
     const asked = button.textContent;

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { UNUSED_DAYS } from '../holdings/asked';
 import { Steps } from '../requests/Steps';
 import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
@@ -321,7 +322,7 @@ function Asker({ data }: { data: Case }) {
         <dd title={asker.since}>{words.people.since(tellDate(asker.since))}</dd>
         <dt>{words.docket.holdsDt}</dt>
         <dd>
-          {words.docket.holdsCount(data.holdings, data.unused)}
+          {words.docket.holdsCount(data.holdings, data.unused, UNUSED_DAYS)}
           {data.holds.length > 0 && (
             <details>
               <summary>{words.docket.which}</summary>

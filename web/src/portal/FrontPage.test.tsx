@@ -191,7 +191,7 @@ describe('the front page', () => {
       expect(asked.map((one) => one.what)).toContain('PUT /api/my/portal/pinned/t-Ropes'),
     );
     // The page is read anew, and says what is so.
-    await vi.waitFor(() => expect(screen.queryByRole('region', { name: /Kept close/ })).toBeNull());
+    await vi.waitFor(() => expect(screen.queryByRole('region', { name: /^Pinned/ })).toBeNull());
     expect(asked.filter((one) => one.what === 'GET /api/front')).toHaveLength(2);
   });
 });

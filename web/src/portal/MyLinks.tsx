@@ -54,7 +54,7 @@ export function MyLinks({ links }: { links: OwnLink[] }) {
               name: words.portal.suggestLink,
               act: () =>
                 navigate(
-                  `/suggest?name=${encodeURIComponent(menu.link.name)}&address=${encodeURIComponent(menu.link.address)}#forward`,
+                  `/suggest?name=${encodeURIComponent(menu.link.name)}&address=${encodeURIComponent(menu.link.address)}#suggest`,
                 ),
             },
           ]}

@@ -82,7 +82,7 @@ export function LinkDialog({
       {refused && maySuggest && (
         <p>
           <Link
-            to={`/suggest?name=${encodeURIComponent(wanted.name)}&address=${encodeURIComponent(wanted.address)}#forward`}
+            to={`/suggest?name=${encodeURIComponent(wanted.name)}&address=${encodeURIComponent(wanted.address)}#suggest`}
             onClick={onClose}
           >
             {words.suggestions.suggestInstead}

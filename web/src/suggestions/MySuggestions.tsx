@@ -6,7 +6,7 @@ import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 
-const TAGS: Record<string, string> = { waiting: 'wait', accepted: 'calm', refused: 'loss' };
+const TAGS: Record<string, string> = { waiting: 'wait', accepted: 'calm', declined: 'loss' };
 
 /** What one has suggested, and what was said to it. */
 export function MySuggestions() {

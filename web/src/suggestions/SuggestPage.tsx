@@ -7,7 +7,6 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { Picture } from '../pictures/Picture';
 import { PortalFrame } from '../portal/PortalFrame';
 import { useAddress } from '../shell/addresses';
-import { FindField } from '../shell/FindField';
 import { LongField } from '../shell/LongField';
 import { PageHeading } from '../shell/PageHeading';
 import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
@@ -15,12 +14,13 @@ import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
+import { ApprovedBar } from './ApprovedBar';
 import { LinkDialog, newLink } from './LinkDialog';
 import { MySuggestions } from './MySuggestions';
 
-/** Apps that one brings oneself: what is allowed, the approved list, and putting one forward. */
+/** Apps that one brings oneself: what is allowed, the approved list, and suggesting one. */
 export function SuggestPage() {
-  const [get, set] = useAddress();
+  const [get] = useAddress();
   const find = get('find');
   const category = get('kind');
   const [link, setLink] = useState<ReturnType<typeof newLink>>();
@@ -53,25 +53,13 @@ export function SuggestPage() {
                   {words.suggestions.newLink}
                 </Button>
               </div>
-              <div className="bar">
-                <FindField label={words.suggestions.find} style={{ width: 'min(22rem, 100%)' }} />
-                <Form.Select
-                  style={{ width: 'auto' }}
-                  aria-label={words.suggestions.category}
-                  value={category}
-                  onChange={(event) => set({ kind: event.target.value })}
-                >
-                  <option value="">{words.suggestions.allKinds}</option>
-                  {data.categories.map((one) => (
-                    <option key={one.category} value={one.category}>
-                      {one.category} ({one.entries})
-                    </option>
-                  ))}
-                </Form.Select>
-                <span className="dim small" role="status">
-                  {words.suggestions.fits(data.total)}
-                </span>
-              </div>
+              <ApprovedBar
+                categories={data.categories.map((one) => [
+                  one.category,
+                  `${one.category} (${one.entries})`,
+                ])}
+                found={data.total}
+              />
               {data.listings.length === 0 ? (
                 <Empty title={words.suggestions.noneFits}>{words.suggestions.noneFitsHelp}</Empty>
               ) : (
@@ -87,13 +75,13 @@ export function SuggestPage() {
               )}
             </section>
           )}
-          {data.forward && <PutForward name={get('name')} address={get('address')} />}
+          {data.suggest && <SuggestForm name={get('name')} address={get('address')} />}
           <MySuggestions />
           {link !== undefined && (
             <LinkDialog
               link={link}
               isNew
-              maySuggest={data.forward}
+              maySuggest={data.suggest}
               onClose={() => setLink(undefined)}
             />
           )}
@@ -135,8 +123,8 @@ function Listed({ listing, onKeep }: { listing: Schemas['ListingLine']; onKeep: 
 const EMPTY = { name: '', address: '', whom: '', why: '' };
 
 /** An app that is not there yet, and why it should be. */
-function PutForward({ name, address }: { name: string; address: string }) {
-  const pointed = useLocation().hash === '#forward';
+function SuggestForm({ name, address }: { name: string; address: string }) {
+  const pointed = useLocation().hash === '#suggest';
   const form = useUnsent('suggested', EMPTY);
   const [key, setKey] = useState(repeatKey);
   const given = {
@@ -161,8 +149,8 @@ function PutForward({ name, address }: { name: string; address: string }) {
   const wrong = (field: string) =>
     send.error instanceof Problem ? send.error.field(field) : undefined;
   return (
-    <section className="part" aria-labelledby="forward">
-      <h2 id="forward">{words.suggestions.suggest}</h2>
+    <section className="part" aria-labelledby="suggest">
+      <h2 id="suggest">{words.suggestions.suggest}</h2>
       <p className="dim small">{words.suggestions.suggestHelp}</p>
       <Form
         noValidate
@@ -173,7 +161,7 @@ function PutForward({ name, address }: { name: string; address: string }) {
       >
         <div className="pair-of-fields">
           <TextField
-            id="forward-name"
+            id="suggest-name"
             label={words.suggestions.appName}
             value={given.name}
             autoFocus={pointed}
@@ -182,7 +170,7 @@ function PutForward({ name, address }: { name: string; address: string }) {
             wrong={wrong('name')}
           />
           <TextField
-            id="forward-address"
+            id="suggest-address"
             label={words.suggestions.address}
             type="url"
             inputMode="url"
@@ -195,7 +183,7 @@ function PutForward({ name, address }: { name: string; address: string }) {
           />
         </div>
         <TextField
-          id="forward-whom"
+          id="suggest-whom"
           label={words.suggestions.whom}
           value={given.whom}
           dir="auto"
@@ -203,7 +191,7 @@ function PutForward({ name, address }: { name: string; address: string }) {
           wrong={wrong('whom')}
         />
         <LongField
-          id="forward-why"
+          id="suggest-why"
           label={words.suggestions.why}
           value={given.why}
           onChange={(why) => form.set({ why })}

@@ -18,7 +18,6 @@ import {
 } from '../portal/AudienceFields';
 import { ActDialog } from '../shell/ActDialog';
 import { useAddress } from '../shell/addresses';
-import { FindField } from '../shell/FindField';
 import { fitting, indexed } from '../shell/fitting';
 import { DeskLink } from '../shell/lens';
 import { PageHeading } from '../shell/PageHeading';
@@ -29,20 +28,21 @@ import { tellDate } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { useEdited } from '../shell/useUnsent';
 import { words } from '../words/en';
+import { ApprovedBar } from './ApprovedBar';
 
 type Page = Schemas['SuggestionsPage'];
 type Listing = Schemas['KeptListing'];
 type Rule = {
   audience: Audience;
   links: Schemas['SelfServiceLineForm']['links'];
-  forward: boolean;
+  suggest: boolean;
 };
 
 const LINKS = ['NOTHING', 'APPROVED', 'ANYTHING'] as const;
 
-/** Who may keep links and suggest apps, the approved list, and what was let in this week. */
+/** Who may keep links and suggest apps, the approved list, and what was accepted this week. */
 export function SuggestionsPage() {
-  const [get, set] = useAddress();
+  const [get] = useAddress();
   const [listing, setListing] = useState<Listing | 'new'>();
   const [rules, setRules] = useState(false);
   const found = useQuery({
@@ -84,23 +84,7 @@ export function SuggestionsPage() {
                 </Button>
               )}
             </div>
-            <div className="bar">
-              <FindField label={words.suggestions.find} style={{ width: 'min(22rem, 100%)' }} />
-              <Form.Select
-                style={{ width: 'auto' }}
-                aria-label={words.suggestions.category}
-                value={category}
-                onChange={(event) => set({ kind: event.target.value })}
-              >
-                <option value="">{words.suggestions.allKinds}</option>
-                {kinds.map((kind) => (
-                  <option key={kind}>{kind}</option>
-                ))}
-              </Form.Select>
-              <span className="dim small" role="status">
-                {words.suggestions.fits(shown.length)}
-              </span>
-            </div>
+            <ApprovedBar categories={kinds.map((kind) => [kind, kind])} found={shown.length} />
             {page.listings.length === 0 ? (
               <Empty title={words.suggestions.noList}>{words.suggestions.noListHelp}</Empty>
             ) : shown.length === 0 ? (
@@ -175,7 +159,7 @@ function Policy({ page }: { page: Page }) {
         <li key={index}>
           <b>{tellAudience(rule.audience)}</b>
           <div className="small">
-            {words.suggestions.rule[rule.links]} {words.suggestions.suggests(rule.forward)}
+            {words.suggestions.rule[rule.links]} {words.suggestions.suggests(rule.suggest)}
           </div>
         </li>
       ))}
@@ -410,10 +394,10 @@ function PolicyDialog({ rules, onClose }: { rules: Page['rules']; onClose: () =>
           </Form.Select>
           <Form.Check
             type="checkbox"
-            id={`rule-${place}-forward`}
+            id={`rule-${place}-suggest`}
             label={words.suggestions.maySuggest}
-            checked={rule.forward}
-            onChange={(event) => change(place, { forward: event.target.checked })}
+            checked={rule.suggest}
+            onChange={(event) => change(place, { suggest: event.target.checked })}
           />
           <div className="bar">
             {place > 0 && (
@@ -434,7 +418,7 @@ function PolicyDialog({ rules, onClose }: { rules: Page['rules']; onClose: () =>
       <Button
         variant="outline-primary"
         onClick={() =>
-          setWanted([...wanted, { audience: NOBODY, links: 'NOTHING', forward: true }])
+          setWanted([...wanted, { audience: NOBODY, links: 'NOTHING', suggest: true }])
         }
       >
         {words.suggestions.addRule}

@@ -743,10 +743,10 @@ export const words = {
     factsOther: (then: number, now: number) =>
       `The facts of that moment give ${many(now, 'line', 'lines')}; the report had ${count(then)}, or different ones.`,
     factsUnknown:
-      'It shows use, or ends to come, which the facts of a moment do not hold; only the file can be compared.',
+      'It shows use, or access that was due to end. That cannot be worked out again later; only the file can be compared.',
   },
   hints: {
-    title: 'Hints: what could be less, or simpler',
+    title: 'Hints: what could be removed or made simpler',
     asideTitle: 'Dismissed hints',
     thresholds: 'Thresholds',
     setThresholds: 'Set for everyone',
@@ -861,7 +861,7 @@ export const words = {
     },
     keys: {
       held: 'held',
-      unused: (days: number) => `not used for ${many(days, 'day', 'days')}`,
+      unused: (days: number) => `unused for ${many(days, 'day', 'days')}`,
       toCome: 'to come',
       now: 'now',
     },
@@ -989,13 +989,17 @@ export const words = {
         ? 'End the grant: nobody loses anything'
         : `End the grant: ${many(n, 'person loses', 'people lose')} it`,
     setEnd: (day: string | null) =>
-      day === null ? 'Let it go on with no end' : `Let it end after ${day}`,
+      day === null ? 'Remove the end date' : `Let it end after ${day}`,
     changeEnd: 'Change',
     changeEndOf: (name: string) => `Change the last day of the grant to ${name}`,
     holdsNothing: 'You have no access yet',
     holdsNothingHelp: 'Your access appears here, with why you have it.',
     mine: 'Everything you have access to, and why.',
-    mineGroups: { ending: 'Ending soon', unused: 'Not used for 90 days', others: 'In use' },
+    mineGroups: {
+      ending: () => 'Ending soon',
+      unused: (days: number) => `Unused for ${many(days, 'day', 'days')}`,
+      others: () => 'Everything else',
+    },
     why: 'Why',
     until: (day: string) => `until ${day}`,
     noEnd: 'no end',
@@ -1019,8 +1023,8 @@ export const words = {
     } as Record<string, string>,
   },
   docket: {
-    putForward: (who: string) => `${who} suggests an app`,
-    manyPutForward: (n: number) => `${count(n)} suggest the same app`,
+    suggests: (who: string) => `${who} suggests an app`,
+    manySuggest: (n: number) => `${count(n)} suggest the same app`,
     reported: (who: string) => `${who} reports a problem`,
     ledgerDiffers: 'The check of the ledger found a difference',
     checkedUpTo: (entries: number) => `Checked up to entry ${count(entries)}`,
@@ -1062,7 +1066,7 @@ export const words = {
     apart: 'Kept apart by a rule',
     holdsApart: (name: string) => `${name} holds`,
     acceptedUntil: (day: string) => `Holding both is accepted until the end of ${day}.`,
-    lastAnswers: 'The last to decide answers this.',
+    lastAnswers: 'This is for the last person who decides.',
     acceptBoth: 'Accept both, held by one person, until the end of',
     notAccept:
       'You lack the power to accept this. Someone who manages rules can, on the rule’s page; or end what is held first.',
@@ -1085,8 +1089,8 @@ export const words = {
     noManager: 'none on record',
     there: 'Employed',
     holdsDt: 'Holds',
-    holdsCount: (n: number, unused: number) =>
-      `${many(n, 'entitlement', 'entitlements')}${unused === 0 ? '' : `, ${count(unused)} unused for 30 days`}`,
+    holdsCount: (n: number, unused: number, days: number) =>
+      `${many(n, 'entitlement', 'entitlements')}${unused === 0 ? '' : `, ${count(unused)} unused for ${many(days, 'day', 'days')}`}`,
     which: 'Which',
     askedBefore: 'Asked before',
     never: 'not for this',
@@ -1360,7 +1364,7 @@ export const words = {
     onlyThese: 'Only these; others are left out.',
     othersByName: 'These first; others follow by name.',
     itsCollections: 'Its collections',
-    noneNamed: 'None is listed: all follow by name.',
+    noneNamed: 'None listed: all collections appear, by name.',
     takeOff: 'remove',
     notice: 'Notice at the top of the page (optional)',
     noticeTitle: 'Notice',
@@ -1677,7 +1681,7 @@ export const words = {
       ends: (n: number, what: string) => `${many(n, 'person loses', 'people lose')} ${what} again`,
       back: (n: number, what: string) => `${many(n, 'person has', 'people have')} ${what} again`,
       last: (n: number, what: string) =>
-        `${many(n, 'person loses', 'people lose')} ${what} entirely; an app that is a plain link is not told`,
+        `${many(n, 'person loses', 'people lose')} ${what} entirely; no sign-out is sent to an app that is a plain link`,
       more: (n: number, what: string) => `${many(n, 'person sees', 'people see')} ${what}`,
       less: (n: number, what: string) =>
         `${many(n, 'person no longer sees', 'people no longer see')} ${what}`,
@@ -1760,7 +1764,7 @@ export const words = {
           ? '; what gives it stays, without effect'
           : `; for ${count(idle)} of them what gives it stays, without effect`,
     lastNote:
-      '; an app that is a plain link is not told: its owner ends the account and the session there',
+      '; no sign-out is sent to an app that is a plain link: its owner ends the account and the session there',
     rest: (sources: string[]) =>
       `; ${sources.join(' and ')} ${sources.length === 1 ? 'remains' : 'remain'}`,
     restUntil: (day: string) => `, for the first of them until the end of ${day}`,
@@ -1934,7 +1938,7 @@ export const words = {
       QUERY_SAVE: 'saved a query',
       QUERY_CHANGE: 'changed a query',
       QUERY_DROP: 'deleted a query',
-      QUERY_SEND: 'sent queries on their day',
+      QUERY_SEND: 'sent scheduled queries',
       APP_STATE: 'changed an application’s state',
       APP_OWNERS: 'set an application’s owners',
       APP_ENTITLEMENT: 'changed an entitlement',
@@ -1974,7 +1978,7 @@ export const words = {
       DRAFT_SCHEDULE: 'scheduled a draft',
       DRAFT_ASK: 'asked a second person to approve a draft',
       DRAFT_REFUSE: 'refused a draft',
-      DRAFT_TAKE_BACK: 'took a draft back',
+      DRAFT_TAKE_BACK: 'withdrew a draft',
       DRAFT_HOLD: 'put a draft on hold',
       ACCESS_HAND_BACK: 'handed access back',
       SUGGESTION_MAKE: 'suggested an app',

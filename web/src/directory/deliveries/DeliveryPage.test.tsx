@@ -127,6 +127,6 @@ describe('a dropped file', () => {
     draw(page, '/desk/deliveries/d1');
     const first = await screen.findByText('Say which column is the key.');
     expect(first.closest('[role=alert]')?.textContent).toContain('Say which hold the name.');
-    await waitFor(() => expect(screen.queryByRole('button', { name: /^Bring in/ })).toBeNull());
+    await waitFor(() => expect(screen.queryByRole('button', { name: /^Import/ })).toBeNull());
   });
 });

@@ -179,7 +179,7 @@ final class Shore {
         "New here",
         new FactValue.Audience(false, List.of(), 30),
         List.of("First weeks aboard", "Today aboard"),
-        "Good to have you. Help Bell, ext. 4400, answers every query.");
+        "Good to have you. Help Bell, ext. 4400, answers every question.");
     // A tile that needs nothing, and one whose days are over and which nobody has taken away.
     TileId plan = plain(day, "Sailing Plan", "All departures of today", "clock", null);
     plain(day, "Summer Extras", "Extra boats of the season", "sun", today.minusDays(60));

@@ -91,23 +91,23 @@ final class Suggestions {
   }
 
   private static FactValue.SelfServiceLine rule(
-      String filter, FactValue.Links links, boolean forward) {
+      String filter, FactValue.Links links, boolean suggest) {
     return new FactValue.SelfServiceLine(
         new FactValue.Audience(false, List.of(new FactValue.Subject.ByFilter(filter))),
         links,
-        forward);
+        suggest);
   }
 
   /** What has waited for an answer for some days. */
   void before(Instant now) {
-    putForward(
+    suggest(
         now.minus(Duration.ofHours(52)),
         "lena.aho",
         "Queue Minder",
         "https://queue.minder.example/app",
         "Everyone at the counters",
         "We write numbers on paper slips when the summer boats come in.");
-    putForward(
+    suggest(
         now.minus(Duration.ofHours(40)),
         "maren.quist",
         "QueueMinder",
@@ -123,7 +123,7 @@ final class Suggestions {
 
   /** What has come today. */
   void lately(Instant now) {
-    putForward(
+    suggest(
         now.minus(Duration.ofHours(2)),
         "emre.demir",
         "Cable Map",
@@ -137,7 +137,7 @@ final class Suggestions {
         "Pictures in the news do not load on the bridge computers.");
   }
 
-  private void putForward(
+  private void suggest(
       Instant at, String by, String name, String address, String whom, String why) {
     PersonId person = person(by);
     loader.act(
@@ -146,7 +146,7 @@ final class Suggestions {
         moment ->
             kept(
                 suggestions,
-                SuggestionDecisions.putForward(
+                SuggestionDecisions.suggest(
                     moment,
                     1001 + suggestions.size(),
                     person,

@@ -29,7 +29,7 @@ final class ThisWeek {
     Files.writeString(
         folder.resolve("README.txt"),
         """
-        HR's delivery of this week, to be dropped under People, Bring in.
+        HR's delivery of this week, to be dropped under People, Import.
 
         staff-this-week.csv   all of "Staff register": joiners, changes, leavers, and bad lines
         staff-good.csv        the same without the bad lines

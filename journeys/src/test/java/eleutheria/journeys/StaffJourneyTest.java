@@ -183,13 +183,13 @@ class StaffJourneyTest {
     }
   }
 
-  /** Two put the same app forward; it is let in once, and both have its tile at once. */
+  /** Two suggest the same app; it is accepted once, and both have its tile at once. */
   @Test
   void anAppSuggestedByTwo() {
     try (Browser oda = new Browser();
         Browser emre = new Browser();
         Browser ines = new Browser()) {
-      forward(oda.signIn("oda.brekke"), "Hitch Counter", "The deck crews");
+      suggest(oda.signIn("oda.brekke"), "Hitch Counter", "The deck crews");
       // Half filled, it is there again after a reload.
       oda.type("Name of the app", "Another");
       oda.until(
@@ -202,7 +202,7 @@ class StaffJourneyTest {
           "it is there again",
           () -> "Another".equals(oda.field("Name of the app").getDomProperty("value")));
       oda.type("Name of the app", "");
-      forward(emre.signIn("emre.demir"), "HitchCounter", "The yard");
+      suggest(emre.signIn("emre.demir"), "HitchCounter", "The yard");
       oda.open("/");
       oda.sees("Also yours");
       emre.open("/");
@@ -238,10 +238,10 @@ class StaffJourneyTest {
     }
   }
 
-  private static void forward(Browser who, String name, String whom) {
+  private static void suggest(Browser who, String name, String whom) {
     who.open("/suggest");
     who.type("Name of the app", name);
-    who.find("//input[@id='forward-address']").sendKeys("https://knots.tally.example/app");
+    who.find("//input[@id='suggest-address']").sendKeys("https://knots.tally.example/app");
     who.type("Who needs it", whom);
     who.type("What for", "We count them on paper.");
     who.press("Suggest an app");

@@ -71,7 +71,7 @@ public sealed interface Case {
   }
 
   /** An app that somebody has suggested. */
-  record PutForward(Suggestion suggestion, Instant due, Likeness likeness) implements Case {}
+  record Suggested(Suggestion suggestion, Instant due, Likeness likeness) implements Case {}
 
   /** A problem with a tile. */
   record Reported(Complaint complaint, Instant due) implements Case {

@@ -88,7 +88,7 @@ public final class Docket {
       asked(access, request, rules, reader, now, all).ifPresent(cases::add);
     }
     cases.addAll(leaving(access, reader, now));
-    cases.addAll(putForward(waits.suggestions(), reader));
+    cases.addAll(suggest(waits.suggestions(), reader));
     cases.addAll(reported(access, waits.complaints(), reader));
     cases.sort(Comparator.comparing(Case::due));
     return cases;
@@ -189,13 +189,13 @@ public final class Docket {
 
   // ---- suggested apps, and problems with tiles
 
-  private static List<Case> putForward(Collection<Suggestion> suggestions, Authority reader) {
+  private static List<Case> suggest(Collection<Suggestion> suggestions, Authority reader) {
     List<Case> cases = new ArrayList<>();
     if (reader.hasEverywhere(Power.APPS_EDIT)) {
       for (Suggestion suggestion : suggestions) {
         if (suggestion.waits()) {
           cases.add(
-              new Case.PutForward(
+              new Case.Suggested(
                   suggestion,
                   suggestion.at().plus(SUGGESTION_WAITS),
                   new Case.Likeness.OfSuggestion(

@@ -249,9 +249,9 @@ public sealed interface FactValue {
   /**
    * What an audience may bring.
    *
-   * @param forward whether they may suggest apps
+   * @param suggest whether they may suggest apps
    */
-  record SelfServiceLine(Audience audience, Links links, boolean forward) {}
+  record SelfServiceLine(Audience audience, Links links, boolean suggest) {}
 
   /**
    * Who may keep links and suggest apps: the first rule whose audience has somebody counts for

@@ -260,7 +260,7 @@ public final class FactJson {
   public static Map<String, Object> rule(FactValue.SelfServiceLine rule) {
     return Map.of(
         "audience", audience(rule.audience()),
-        "forward", rule.forward(),
+        "suggest", rule.suggest(),
         "links", rule.links().name().toLowerCase(Locale.ROOT));
   }
 
@@ -268,7 +268,7 @@ public final class FactJson {
     return new FactValue.SelfServiceLine(
         audience((Map<?, ?>) json.get("audience")),
         FactValue.Links.valueOf(text(json, "links").toUpperCase(Locale.ROOT)),
-        Boolean.TRUE.equals(json.get("forward")));
+        Boolean.TRUE.equals(json.get("suggest")));
   }
 
   /** To whom something is given or shown. */

@@ -6,7 +6,7 @@ import java.util.Optional;
 public enum Power {
   PEOPLE_READ("people.read", "see people, their attributes and their groups"),
   PEOPLE_EDIT("people.edit", "change people and invite them"),
-  PEOPLE_IMPORT("people.import", "bring in files and sources of people and groups"),
+  PEOPLE_IMPORT("people.import", "import files and sources of people and groups"),
   GROUPS_EDIT("groups.edit", "make groups, set their members and filters"),
   APPS_READ("apps.read", "see applications"),
   APPS_EDIT("apps.edit", "change applications and their entitlements"),

@@ -43,7 +43,7 @@ public final class QueryDecisions {
           Problem.invalid(
               "query.many",
               "",
-              "You keep %d queries already; drop one you do not need.".formatted(MOST)));
+              "You have %d saved queries already; delete one you do not need.".formatted(MOST)));
     }
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);

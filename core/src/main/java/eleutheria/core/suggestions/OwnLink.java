@@ -54,13 +54,13 @@ public record OwnLink(UUID id, String name, String address, String picture, Stri
               ? Problem.invalid(
                   "link.none",
                   "address",
-                  rule.forward()
+                  rule.suggest()
                       ? "Links of your own are not allowed here. You can suggest the app."
                       : "Links of your own are not allowed here.")
               : Problem.invalid(
                   "link.not-approved",
                   "address",
-                  rule.forward()
+                  rule.suggest()
                       ? "It is not on the approved list. You can suggest it."
                       : "It is not on the approved list."));
     }

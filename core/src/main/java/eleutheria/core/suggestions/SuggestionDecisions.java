@@ -37,8 +37,8 @@ import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Putting apps forward, and deciding on them. Alike ones are decided together; nobody decides on
- * their own.
+ * Suggesting apps, and deciding on them. Alike ones are decided together; nobody decides on their
+ * own.
  */
 public final class SuggestionDecisions {
   public static final int LONGEST_WORDS = 1_000;
@@ -53,7 +53,7 @@ public final class SuggestionDecisions {
    * @param mine the person's other suggestions
    * @param rule what they may bring
    */
-  public static Outcome<Suggestion> putForward(
+  public static Outcome<Suggestion> suggest(
       Moment moment,
       int number,
       PersonId person,
@@ -64,7 +64,7 @@ public final class SuggestionDecisions {
       Collection<Suggestion> mine,
       FactValue.SelfServiceLine rule) {
     List<Problem> problems = new ArrayList<>();
-    if (!rule.forward()) {
+    if (!rule.suggest()) {
       problems.add(Problem.forbidden("suggestion.none", "You may not suggest apps."));
     }
     if (name.isBlank()) {

@@ -64,12 +64,12 @@ class SuggestionsTest {
   }
 
   private static FactValue.SelfServiceLine forUnit(
-      String unit, FactValue.Links links, boolean forward) {
+      String unit, FactValue.Links links, boolean suggest) {
     return new FactValue.SelfServiceLine(
         new FactValue.Audience(
             false, List.of(new FactValue.Subject.ByFilter("unit eq \"%s\"".formatted(unit)))),
         links,
-        forward);
+        suggest);
   }
 
   private List<String> wrong(PersonId person, String name, String address) {
@@ -150,11 +150,11 @@ class SuggestionsTest {
     assertThat(wrong(oda, "Wind", WEATHER)).containsExactly("link.not-approved");
   }
 
-  private Suggestion forward(PersonId person, int number, String address, List<Suggestion> mine) {
+  private Suggestion suggest(PersonId person, int number, String address, List<Suggestion> mine) {
     return house.act(
         house.authority(person),
         m ->
-            SuggestionDecisions.putForward(
+            SuggestionDecisions.suggest(
                 m,
                 number,
                 person,
@@ -185,8 +185,8 @@ class SuggestionsTest {
 
   @Test
   void whatIsLetInIsOpenHasATileAndIsHeldByThoseWhoAsked() {
-    Suggestion one = forward(lena, 1001, "https://queue.example/app", List.of());
-    Suggestion other = forward(oda, 1002, "https://QUEUE.example/app/", List.of());
+    Suggestion one = suggest(lena, 1001, "https://queue.example/app", List.of());
+    Suggestion other = suggest(oda, 1002, "https://QUEUE.example/app/", List.of());
     assertThat(one.likeness()).isEqualTo(other.likeness());
     List<Suggestion> decided =
         house.act(house.authority(ines), m -> accept(m, List.of(one, other)));
@@ -212,7 +212,7 @@ class SuggestionsTest {
             house.refused(
                 house.authority(oda),
                 m ->
-                    SuggestionDecisions.putForward(
+                    SuggestionDecisions.suggest(
                         m,
                         1003,
                         oda,
@@ -228,8 +228,8 @@ class SuggestionsTest {
 
   @Test
   void whoHasDepartedMeanwhileGetsNothing() {
-    Suggestion one = forward(lena, 1001, "https://queue.example/app", List.of());
-    Suggestion other = forward(oda, 1002, "https://queue.example/app", List.of());
+    Suggestion one = suggest(lena, 1001, "https://queue.example/app", List.of());
+    Suggestion other = suggest(oda, 1002, "https://queue.example/app", List.of());
     house.status(oda, PersonStatus.DEPARTED);
     house.act(house.authority(ines), m -> accept(m, List.of(one, other)));
     assertThat(house.access().entitlements(lena)).hasSize(1);
@@ -238,8 +238,8 @@ class SuggestionsTest {
 
   @Test
   void nobodyDecidesOnTheirOwnNorTwiceNorOnUnlikeOnesTogether() {
-    Suggestion own = forward(ines, 1001, "https://queue.example/app", List.of());
-    Suggestion other = forward(oda, 1002, "https://else.example/", List.of());
+    Suggestion own = suggest(ines, 1001, "https://queue.example/app", List.of());
+    Suggestion other = suggest(oda, 1002, "https://else.example/", List.of());
     assertThat(house.refused(house.authority(ines), m -> accept(m, List.of(own))))
         .containsExactly("own-suggestion");
     assertThat(house.refused(house.authority(oda), m -> accept(m, List.of(own)))).contains("power");
@@ -247,7 +247,7 @@ class SuggestionsTest {
             house.refused(
                 house.authority(ines), m -> SuggestionDecisions.decline(m, List.of(other), " ")))
         .containsExactly("suggestion.no-answer");
-    Suggestion third = forward(lena, 1003, "https://third.example/", List.of());
+    Suggestion third = suggest(lena, 1003, "https://third.example/", List.of());
     assertThat(
             house.refused(
                 house.authority(ines),
@@ -269,12 +269,12 @@ class SuggestionsTest {
 
   @Test
   void puttingForwardSaysAllThatIsMissingAndFollowsThePolicy() {
-    Suggestion waits = forward(oda, 1001, "https://queue.example/app", List.of());
+    Suggestion waits = suggest(oda, 1001, "https://queue.example/app", List.of());
     assertThat(
             house.refused(
                 house.authority(oda),
                 m ->
-                    SuggestionDecisions.putForward(
+                    SuggestionDecisions.suggest(
                         m, 1002, oda, "", "ftp://x", "", "", List.of(), rule(oda))))
         .containsExactlyInAnyOrder(
             "suggestion.no-name", "app.address", "suggestion.no-whom", "suggestion.no-why");
@@ -282,7 +282,7 @@ class SuggestionsTest {
             house.refused(
                 house.authority(oda),
                 m ->
-                    SuggestionDecisions.putForward(
+                    SuggestionDecisions.suggest(
                         m,
                         1002,
                         oda,
@@ -298,7 +298,7 @@ class SuggestionsTest {
             house.refused(
                 house.authority(oda),
                 m ->
-                    SuggestionDecisions.putForward(
+                    SuggestionDecisions.suggest(
                         m,
                         1002,
                         oda,

@@ -30,6 +30,7 @@ import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
+import eleutheria.server.portal.UseBook;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
@@ -73,6 +74,7 @@ class AccessController {
   private final Grounds grounds;
   private final WhoDid whoDid;
   private final Openings openings;
+  private final UseBook use;
   private final Organisation organisation;
 
   AccessController(
@@ -82,6 +84,7 @@ class AccessController {
       Grounds grounds,
       WhoDid whoDid,
       Openings openings,
+      UseBook use,
       Organisation organisation) {
     this.world = world;
     this.acts = acts;
@@ -89,6 +92,7 @@ class AccessController {
     this.grounds = grounds;
     this.whoDid = whoDid;
     this.openings = openings;
+    this.use = use;
     this.organisation = organisation;
   }
 
@@ -146,6 +150,7 @@ class AccessController {
   /**
    * @param holds false where person or application is paused, so that being entitled has no effect
    * @param since the start of the unbroken time of holding; null while it is not held
+   * @param unused whether it has been held and not used for 90 days; null where that is not known
    */
   record HoldingLine(
       EntitlementRef entitlement,
@@ -153,7 +158,8 @@ class AccessController {
       List<Grounds.Sign> signs,
       @Nullable Instant since,
       @Nullable Instant until,
-      @Nullable Instant lastOpened) {}
+      @Nullable Instant lastOpened,
+      @Nullable Boolean unused) {}
 
   /**
    * One holding with all its grounds.
@@ -376,15 +382,9 @@ class AccessController {
                       reach.line(p),
                       signs.get(i),
                       access.ends(p.id(), entitlement.id()),
-                      seesUse(reach, p) ? last.get(p.id()) : null);
+                      reach.reading().seesUse(p.id()) ? last.get(p.id()) : null);
                 })
             .toList());
-  }
-
-  /** Whether the viewer may see when this person used something. */
-  private static boolean seesUse(AccessReach reach, Person person) {
-    return reach.reading().isSelf(person.id())
-        || reach.reading().reaches(Power.USE_READ, person.id());
   }
 
   @GetMapping("/api/people/{id}/holdings")
@@ -399,10 +399,9 @@ class AccessController {
     Person person = seenPerson(reach, access, id);
     List<Entitlement> all = access.entitlements(person.id());
     List<Entitlement> seen = all.stream().filter(e -> reach.sees(person, e)).toList();
-    Map<EntitlementId, Instant> last =
-        asOf == null && seesUse(reach, person)
-            ? openings.lastOf(world.whole(), person.id())
-            : Map.of();
+    boolean seesUse = asOf == null && reach.reading().seesUse(person.id());
+    Map<EntitlementId, Instant> last = seesUse ? openings.lastOf(whole, person.id()) : Map.of();
+    Map<EntitlementId, Boolean> unused = seesUse ? use.unused(whole, person.id()) : Map.of();
     List<List<Grounds.Sign>> signs =
         grounds.signs(
             access,
@@ -420,7 +419,8 @@ class AccessController {
                       signs.get(i),
                       world.since(whole, person.id(), e.id()),
                       access.ends(person.id(), e.id()),
-                      last.get(e.id()));
+                      last.get(e.id()),
+                      unused.get(e.id()));
                 })
             .toList(),
         all.size() - seen.size(),
@@ -478,7 +478,7 @@ class AccessController {
         holds,
         since,
         access.ends(person.id(), wanted.id()),
-        asOf == null && seesUse(reach, person)
+        asOf == null && reach.reading().seesUse(person.id())
             ? openings.last(world.whole(), wanted.id(), List.of(person.id())).get(person.id())
             : null,
         grounds.of(viewer, access, person.id(), wanted, asOf == null),

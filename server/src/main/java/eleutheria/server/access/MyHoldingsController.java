@@ -18,6 +18,7 @@ import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.Looking;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
+import eleutheria.server.portal.UseBook;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Refusal;
@@ -49,14 +50,16 @@ class MyHoldingsController {
   private final Acts acts;
   private final Grounds grounds;
   private final Openings openings;
+  private final UseBook use;
 
   MyHoldingsController(
-      World world, Looking looking, Acts acts, Grounds grounds, Openings openings) {
+      World world, Looking looking, Acts acts, Grounds grounds, Openings openings, UseBook use) {
     this.world = world;
     this.looking = looking;
     this.acts = acts;
     this.grounds = grounds;
     this.openings = openings;
+    this.use = use;
   }
 
   record MyHoldings(List<MyHolding> holdings) {}
@@ -66,6 +69,7 @@ class MyHoldingsController {
    * @param until when it ends by itself; null if it does not
    * @param lastOpened when a tile that needs it was opened last; null if never, or if none needs it
    * @param opens whether any tile needs it
+   * @param unused whether it is known to have been held and not used for 90 days
    * @param askable whether one could ask to keep it longer
    * @param whom the owners of its application, by name
    * @param contact whom to call about it
@@ -76,6 +80,7 @@ class MyHoldingsController {
       @Nullable Instant until,
       @Nullable Instant lastOpened,
       boolean opens,
+      boolean unused,
       boolean askable,
       List<String> whom,
       String contact,
@@ -86,9 +91,10 @@ class MyHoldingsController {
   MyHoldings holdings(Viewer viewer) {
     PortalView whole = world.whole();
     Map<EntitlementId, Instant> last = openings.lastOf(whole, viewer.person());
+    Map<EntitlementId, Boolean> unused = use.unused(whole, viewer.person());
     return new MyHoldings(
         whole.access().holdings(viewer.person()).stream()
-            .map(each -> holding(viewer, whole, each, last))
+            .map(each -> holding(viewer, whole, each, last, unused))
             .toList());
   }
 
@@ -98,16 +104,21 @@ class MyHoldingsController {
   MyHoldings ofTile(Viewer viewer, @PathVariable UUID tile) {
     PortalView whole = world.whole();
     Map<EntitlementId, Instant> last = openings.lastOf(whole, viewer.person());
+    Map<EntitlementId, Boolean> unused = use.unused(whole, viewer.person());
     return new MyHoldings(
         whole.tile(new TileId(tile)).stream()
             .flatMap(found -> whole.needs(found).stream())
             .filter(need -> whole.access().holds(viewer.person(), need.id()))
-            .map(each -> holding(viewer, whole, each, last))
+            .map(each -> holding(viewer, whole, each, last, unused))
             .toList());
   }
 
   private MyHolding holding(
-      Viewer viewer, PortalView whole, Entitlement e, Map<EntitlementId, Instant> last) {
+      Viewer viewer,
+      PortalView whole,
+      Entitlement e,
+      Map<EntitlementId, Instant> last,
+      Map<EntitlementId, Boolean> unused) {
     AccessView access = whole.access();
     Application app = access.apps().applicationOf(e);
     return new MyHolding(
@@ -116,6 +127,7 @@ class MyHoldingsController {
         access.ends(viewer.person(), e.id()),
         last.get(e.id()),
         whole.tiles().stream().anyMatch(tile -> tile.face().needs().contains(e.id())),
+        unused.getOrDefault(e.id(), false),
         access.entitledUntil(viewer.person(), e.id()) != null
             && e.role().requestable()
             && Deciders.resolves(access, viewer.person(), e.id()),

@@ -45,6 +45,11 @@ public final class Reading {
     return person.equals(authority.person());
   }
 
+  /** Whether the reader may see when somebody used something. */
+  public boolean seesUse(PersonId person) {
+    return isSelf(person) || reaches(Power.USE_READ, person);
+  }
+
   /** Whether a power reaches somebody. */
   public boolean reaches(Power power, PersonId person) {
     return authority.reaches(power, unit(person));

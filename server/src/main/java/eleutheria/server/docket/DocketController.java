@@ -21,6 +21,7 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
+import eleutheria.server.access.Reading;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.departures.OwnedThing;
 import eleutheria.server.directory.PersonLine;
@@ -28,7 +29,7 @@ import eleutheria.server.drafts.WaitingDrafts;
 import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.ComplaintStore;
-import eleutheria.server.portal.Openings;
+import eleutheria.server.portal.UseBook;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
 import eleutheria.server.settings.Organisation;
@@ -41,7 +42,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -63,7 +63,7 @@ class DocketController {
   private final WaitingDrafts drafts;
   private final SuggestionStore suggestions;
   private final ComplaintStore complaints;
-  private final Openings openings;
+  private final UseBook use;
   private final LedgerTrust trust;
   private final Organisation organisation;
   private final ServerSettings settings;
@@ -75,7 +75,7 @@ class DocketController {
       WaitingDrafts drafts,
       SuggestionStore suggestions,
       ComplaintStore complaints,
-      Openings openings,
+      UseBook use,
       LedgerTrust trust,
       Organisation organisation,
       ServerSettings settings,
@@ -85,7 +85,7 @@ class DocketController {
     this.drafts = drafts;
     this.suggestions = suggestions;
     this.complaints = complaints;
-    this.openings = openings;
+    this.use = use;
     this.trust = trust;
     this.organisation = organisation;
     this.settings = settings;
@@ -170,7 +170,7 @@ class DocketController {
           case Case.Leaving c -> "leaving";
           case Case.Drafted c -> "draft";
           case Case.Breached c -> "rule";
-          case Case.PutForward c -> "suggestion";
+          case Case.Suggested c -> "suggestion";
           case Case.Reported c -> "complaint";
           case Case.LedgerDiffers c -> "ledger";
         },
@@ -217,7 +217,7 @@ class DocketController {
               c.people(),
               new NamedCase(c.rule().terms().name(), "breached"),
               true);
-      case Case.PutForward c ->
+      case Case.Suggested c ->
           new CaseLine(
               c.suggestion().id().value().toString(),
               person(access, c.suggestion().by()),
@@ -416,7 +416,7 @@ class DocketController {
         decides ? newTiles(whole, asker, entitlement) : List.of(),
         app.state().word(),
         holds.size(),
-        unused(whole, asker, holds),
+        decides ? unused(viewer, whole, asker) : 0,
         holds.stream().map(e -> EntitlementRef.of(access.apps(), e)).toList(),
         requests.of(asker.id(), decides ? 100 : 0).stream()
             .filter(
@@ -535,15 +535,11 @@ class DocketController {
         .toList();
   }
 
-  /** How many of these were opened by no tile for thirty days, where a tile tells it. */
-  private int unused(PortalView whole, Person asker, List<Entitlement> holds) {
-    Map<?, Instant> last = new HashMap<>(openings.lastOf(whole, asker.id()));
-    Instant limit = clock.instant().minus(java.time.Duration.ofDays(30));
-    return (int)
-        holds.stream()
-            .filter(e -> whole.tiles().stream().anyMatch(t -> t.face().needs().contains(e.id())))
-            .filter(e -> last.get(e.id()) == null || last.get(e.id()).isBefore(limit))
-            .count();
+  /** How much of what they hold they are known not to have used; none where use is not seen. */
+  private int unused(Viewer viewer, PortalView whole, Person asker) {
+    return new Reading(viewer.authority(), whole.directory()).seesUse(asker.id())
+        ? (int) use.unused(whole, asker.id()).values().stream().filter(unused -> unused).count()
+        : 0;
   }
 
   // ---- someone who leaves

@@ -8,13 +8,13 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Effects;
+import eleutheria.core.access.Noticed;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.drafts.Draft;
 import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.drafts.DraftStage;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.EntitlementId;
-import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.portal.PortalView;
@@ -41,9 +41,6 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class MovedPeople {
-  /** Whoever has held something for so long knows of it, however they came by it. */
-  private static final Duration NOTICED = Duration.ofDays(1);
-
   private final DSLContext db;
   private final DraftStore store;
   private final World world;
@@ -109,43 +106,16 @@ public class MovedPeople {
         });
   }
 
-  /**
-   * Of what was lost, what those who held it knew of: they had it for a day, or asked for it, or
-   * were told that they have it, or have opened it. The end of anything else is no news to them.
-   */
+  /** Of what is lost at a moment, what those who held it knew of. */
   private Map<EntitlementId, Set<PersonId>> known(
       PortalView before, Map<EntitlementId, Set<PersonId>> loss, Instant at) {
     Instant begins = Objects.requireNonNull(world.begins());
-    Instant yesterday = at.minus(NOTICED);
-    AccessView earlier = world.whole(yesterday.isBefore(begins) ? begins : yesterday).access();
-    Map<EntitlementId, Set<PersonId>> recent = new HashMap<>();
-    Map<EntitlementId, Set<PersonId>> found = new HashMap<>();
-    loss.forEach(
-        (id, people) ->
-            people.forEach(
-                person ->
-                    (earlier.holds(person, id) || askedFor(before.access(), person, id)
-                            ? found
-                            : recent)
-                        .computeIfAbsent(id, none -> new HashSet<>())
-                        .add(person)));
-    if (recent.isEmpty()) {
-      return found;
-    }
-    for (Map<EntitlementId, Set<PersonId>> side :
-        List.of(toldOf(yesterday, at), opened(before, yesterday, at))) {
-      recent.forEach(
-          (id, people) ->
-              people.stream()
-                  .filter(side.getOrDefault(id, Set.of())::contains)
-                  .forEach(p -> found.computeIfAbsent(id, none -> new HashSet<>()).add(p)));
-    }
-    return found;
-  }
-
-  private static boolean askedFor(AccessView access, PersonId person, EntitlementId id) {
-    return access.grounds(person, id).stream()
-        .anyMatch(ground -> ground.grant().given().source() == GrantSource.REQUEST);
+    Instant earlier = at.minus(Noticed.AFTER);
+    return Noticed.of(
+        loss,
+        world.whole(earlier.isBefore(begins) ? begins : earlier).access(),
+        before.access(),
+        () -> List.of(toldOf(earlier, at), opened(before, earlier, at)));
   }
 
   /** Who was told between two instants that they have got something. */
@@ -227,13 +197,13 @@ public class MovedPeople {
           return world.suppose(
               edits,
               Moments.next(clock.instant(), world.now().at()),
-              (overlay, now, with) ->
-                  titles(now.access(), with.access(), now.access().differ(with.access())));
+              (overlay, now, with) -> {
+                Effects.At differ = now.access().differ(with.access());
+                return new Titles(
+                    byPerson(with.access(), differ.gain()),
+                    byPerson(now.access(), known(now, differ.loss(), now.access().at())));
+              });
         });
-  }
-
-  private static Titles titles(AccessView before, AccessView after, Effects.At differ) {
-    return new Titles(byPerson(after, differ.gain()), byPerson(before, differ.loss()));
   }
 
   private static Map<PersonId, List<String>> byPerson(

@@ -1,5 +1,6 @@
 package eleutheria.server.holdings;
 
+import eleutheria.server.portal.UseBook;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Pattern;
@@ -51,7 +52,7 @@ public record AskedForm(
   }
 
   int unusedDays() {
-    return days == null ? 90 : days;
+    return days == null ? UseBook.DAYS : days;
   }
 
   /** The same of another moment. */

@@ -24,6 +24,7 @@ import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.World;
+import eleutheria.server.portal.UseBook;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;

@@ -103,7 +103,7 @@ final class FactWords {
                           case APPROVED -> "links from the approved list";
                           case ANYTHING -> "any link";
                         }
-                        + (rule.forward() ? ", may suggest apps" : "")));
+                        + (rule.suggest() ? ", may suggest apps" : "")));
     return told.isEmpty() ? "nothing for anybody" : String.join("; ", told);
   }
 

@@ -67,13 +67,13 @@ public final class Kinds {
         "%s: %s asks for %s".formatted(number, asker, title),
         "%s asks for %s. It is for you to decide.".formatted(asker, title),
         new Action("Decide", link),
-        "You get this because you decide on this request. The docket shows all that waits for you.");
+        "You get this because you decide on this request. The docket shows everything waiting for you.");
   }
 
   public static Letter granted(String number, String title, @Nullable LocalDate last, String link) {
     return Letter.of(
         "%s: you have %s".formatted(number, title),
-        "You have been granted %s.%s It is on your front page."
+        "You have been granted %s.%s"
             .formatted(
                 title, last == null ? "" : " It ends by itself after " + DAY.format(last) + "."),
         new Action("Go to your front page", link),

@@ -38,13 +38,13 @@ class MySelfServiceController {
    * What one may bring, and the approved list, or what of it fits.
    *
    * @param links nothing, approved or anything
-   * @param forward whether one may suggest apps
+   * @param suggest whether one may suggest apps
    * @param total how many entries fit
    * @param categories all kinds, each with how many entries it has
    */
   record MySelfService(
       String links,
-      boolean forward,
+      boolean suggest,
       int total,
       List<ListingLine> listings,
       List<CategoryCount> categories) {}
@@ -86,7 +86,7 @@ class MySelfServiceController {
             .toList();
     return new MySelfService(
         allowed.rule().links().name().toLowerCase(Locale.ROOT),
-        allowed.rule().forward(),
+        allowed.rule().suggest(),
         fitting.size(),
         fitting.stream()
             .skip(Math.max(0, offset))

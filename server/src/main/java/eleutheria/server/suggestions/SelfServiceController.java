@@ -65,7 +65,7 @@ class SelfServiceController {
       boolean mayEdit,
       long position) {}
 
-  record SelfServiceLineView(AudienceView audience, FactValue.Links links, boolean forward) {}
+  record SelfServiceLineView(AudienceView audience, FactValue.Links links, boolean suggest) {}
 
   /**
    * @param mayEdit whether the reader may change it
@@ -133,7 +133,7 @@ class SelfServiceController {
             .map(
                 rule ->
                     new SelfServiceLineView(
-                        AudienceView.of(whole, rule.audience()), rule.links(), rule.forward()))
+                        AudienceView.of(whole, rule.audience()), rule.links(), rule.suggest()))
             .toList(),
         selfService.approved().entries().stream()
             .map(entry -> kept(viewer, whole, entry, mayEdit))
@@ -170,9 +170,9 @@ class SelfServiceController {
   record SelfServiceLineForm(
       @NotNull AudienceView.@Valid AudienceForm audience,
       FactValue.@NotNull Links links,
-      boolean forward) {
+      boolean suggest) {
     FactValue.SelfServiceLine rule() {
-      return new FactValue.SelfServiceLine(audience.audience(), links, forward);
+      return new FactValue.SelfServiceLine(audience.audience(), links, suggest);
     }
   }
 

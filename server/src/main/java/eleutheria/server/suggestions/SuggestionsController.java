@@ -38,7 +38,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Putting apps forward, and deciding on them. */
+/** Suggesting apps, and deciding on them. */
 @RestController
 class SuggestionsController {
   private static final int MINE = 100;
@@ -56,7 +56,7 @@ class SuggestionsController {
   /**
    * @param whom who needs it, and {@code why} what for, in the asker's words
    */
-  record PutForward(
+  record SuggestForm(
       @NotNull @Size(max = 500) String name,
       @NotNull @Size(max = 3000) String address,
       @NotNull @Size(max = 1000) String whom,
@@ -123,9 +123,9 @@ class SuggestionsController {
 
   @PostMapping("/api/my/suggestions")
   @Needs(signedIn = true)
-  Receipt putForward(
+  Receipt suggest(
       Viewer viewer,
-      @Valid @RequestBody PutForward form,
+      @Valid @RequestBody SuggestForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
     AtomicReference<Suggestion> made = new AtomicReference<>();
     return Receipt.of(
@@ -135,7 +135,7 @@ class SuggestionsController {
             SuggestionId.class,
             moment ->
                 id(
-                    SuggestionDecisions.putForward(
+                    SuggestionDecisions.suggest(
                         moment,
                         store.nextNumber(),
                         viewer.person(),

@@ -414,8 +414,17 @@ class HoldingsTest {
     server.signedIn("oda").get("/go/" + seed.shop().tile("Quaynotes").value());
     Visitor jonas = server.signedIn("jonas");
     assertThat(jonas.get(holding).expect(200).json().path("lastOpened").isNull()).isFalse();
-    // Lena leads Oda; when Oda used what is still not hers to see.
+    // Lena leads Oda; when Oda used what is still not hers to see, nor whether she left it alone.
     Visitor lena = server.signedIn("lena");
+    lena.get("/api/people/" + id("oda") + "/holdings")
+        .expect(200)
+        .json()
+        .path("held")
+        .forEach(
+            line -> {
+              assertThat(line.path("lastOpened").isNull()).isTrue();
+              assertThat(line.path("unused").isNull()).isTrue();
+            });
     assertThat(lena.get(holding).expect(200).json().path("lastOpened").isNull()).isTrue();
     assertThat(lena.get("/api/people/" + id("oda") + "/use").status()).isEqualTo(404);
     assertThat(

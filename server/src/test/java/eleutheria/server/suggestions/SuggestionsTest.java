@@ -17,7 +17,7 @@ class SuggestionsTest {
   private final Seed seed = server.seed();
   private final Visitor ines = server.signedIn("ines");
 
-  private static String forward(Visitor who, String name, String address) {
+  private static String suggest(Visitor who, String name, String address) {
     String id =
         who.post(
                 "/api/my/suggestions",
@@ -55,8 +55,8 @@ class SuggestionsTest {
     Visitor oda = server.signedIn("oda");
     Visitor nils = server.signedIn("nils");
     String address = "https://queue.example/app";
-    String one = forward(oda, "Queue Minder", address);
-    String other = forward(nils, "QueueMinder", "https://QUEUE.example/app/");
+    String one = suggest(oda, "Queue Minder", address);
+    String other = suggest(nils, "QueueMinder", "https://QUEUE.example/app/");
     JsonNode fold = null;
     for (JsonNode each : ines.get("/api/docket").expect(200).json().path("folds")) {
       fold = each.path("kind").asString().equals("suggestion") ? each : fold;
@@ -103,7 +103,7 @@ class SuggestionsTest {
   @Test
   void aNoSaysWhyAndWhoPutItForwardCanWithdrawBefore() {
     Visitor oda = server.signedIn("oda");
-    String no = forward(oda, "Coin Toss", "https://coin.example/");
+    String no = suggest(oda, "Coin Toss", "https://coin.example/");
     assertThat(
             ines.post("/api/suggestions/decline", Map.of("suggestions", List.of(no), "answer", ""))
                 .expect(422)
@@ -114,12 +114,12 @@ class SuggestionsTest {
             Map.of("suggestions", List.of(no), "answer", "We roll dice."))
         .expect(200);
     assertThat(oda.get("/api/my/suggestions").expect(200).body()).contains("We roll dice.");
-    String other = forward(oda, "Dice", "https://dice.example/");
+    String other = suggest(oda, "Dice", "https://dice.example/");
     server.signedIn("lena").post("/api/my/suggestions/" + other + "/withdraw", null).expect(404);
     oda.post("/api/my/suggestions/" + other + "/withdraw", null).expect(200);
     oda.post("/api/my/suggestions/" + other + "/withdraw", null).expect(409);
     // Nobody decides on their own.
-    String own = forward(ines, "Mine", "https://mine.example/");
+    String own = suggest(ines, "Mine", "https://mine.example/");
     assertThat(
             ines.post(
                     "/api/suggestions/decline",
@@ -130,7 +130,7 @@ class SuggestionsTest {
     ines.post("/api/my/suggestions/" + own + "/withdraw", null).expect(200);
   }
 
-  private static Map<String, Object> rule(String filter, String links, boolean forward) {
+  private static Map<String, Object> rule(String filter, String links, boolean suggest) {
     Map<String, Object> subject = new HashMap<>();
     subject.put("kind", "filter");
     subject.put("id", null);
@@ -140,8 +140,8 @@ class SuggestionsTest {
         Map.of("everyone", false, "firstDays", 0, "subjects", List.of(subject)),
         "links",
         links,
-        "forward",
-        forward);
+        "suggest",
+        suggest);
   }
 
   @Test
@@ -164,7 +164,7 @@ class SuggestionsTest {
     Visitor jonas = server.signedIn("jonas");
     JsonNode may = jonas.get("/api/my/self-service").expect(200).json();
     assertThat(may.path("links").asString()).isEqualTo("nothing");
-    assertThat(may.path("forward").asBoolean()).isFalse();
+    assertThat(may.path("suggest").asBoolean()).isFalse();
     assertThat(
             jonas
                 .post(

@@ -1,14 +1,16 @@
-package eleutheria.server.holdings;
+package eleutheria.server.portal;
 
 import static eleutheria.server.tables.Tables.OPENING;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.engine.Engine;
+import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.Seen;
 import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.access.engine.Throughout;
 import eleutheria.core.access.engine.Unused;
+import eleutheria.core.apps.Entitlement;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.portal.PortalView;
@@ -38,6 +40,11 @@ import org.springframework.stereotype.Component;
  */
 @Component
 public class UseBook {
+  /**
+   * For so many days something is left alone to be called unused, unless a query says otherwise.
+   */
+  public static final int DAYS = 90;
+
   private final DSLContext db;
   private final World world;
   private final Organisation organisation;
@@ -66,7 +73,7 @@ public class UseBook {
       Throughout throughout) {}
 
   /** The beginning of the day so many days ago, in the organisation's zone. */
-  Instant daysAgo(int days) {
+  public Instant daysAgo(int days) {
     LocalDate today = clock.instant().atZone(organisation.zone()).toLocalDate();
     return today.minusDays(days).atStartOfDay(organisation.zone()).toInstant();
   }
@@ -110,6 +117,25 @@ public class UseBook {
       }
     }
     return Unused.of(known.throughout(), seen, used::get);
+  }
+
+  /**
+   * Whether a person is known not to have used each thing that they hold; what nothing tells the
+   * use of is absent. Of the present alone.
+   */
+  public Map<EntitlementId, Boolean> unused(PortalView whole, PersonId person) {
+    Snapshot snapshot = ((EngineAccess) whole.access()).snapshot();
+    int number = snapshot.number(person);
+    IntFunction<@Nullable RoaringBitmap> unused =
+        unused(whole, snapshot, Seen.everything(snapshot), DAYS);
+    Map<EntitlementId, Boolean> found = new HashMap<>();
+    for (Entitlement each : whole.access().holdings(person)) {
+      RoaringBitmap people = unused.apply(snapshot.number(each.id()));
+      if (people != null) {
+        found.put(each.id(), people.contains(number));
+      }
+    }
+    return found;
   }
 
   /**
