@@ -59,7 +59,7 @@ final class Catalogue {
       - Runner | run the pay of all | high | yes | filter title eq "Payroll clerk"
       Tidewatch | Tides, wind, sea state | waves | tide | low | Harbour control | Today aboard, Harbour and traffic
       - Reader | read tides and warnings | low | no | filter userName pr
-      Berthboard | Who lies where | anchor | tide | medium | Harbour control | Harbour and traffic
+      Berthboard | Who is berthed where | anchor | tide | medium | Harbour control | Harbour and traffic
       - Viewer | see the berths | low | yes | filter unit eq "Harbour control" or unit eq "Terminals"
       - Berth keeper | give and move berths | medium | yes | filter title eq "Traffic controller"
       Safe Passage | Report an incident | first-aid | rust | medium | Safety |
@@ -71,7 +71,7 @@ final class Catalogue {
       - Learner | take courses | low | no | filter userName pr
       - Instructor | enter results | medium | yes | filter title eq "Drill instructor"
       Halyard Mail | Mail and calendar | envelope | pine | medium | emre.demir | My work life
-      - Mailbox | an own mailbox | medium | no | filter userName pr
+      - Mailbox | a mailbox of your own | medium | no | filter userName pr
       Chart Chest | Files you share | folder | pine | medium | emre.demir | My work life
       - User | keep and share files | low | no | filter userName pr
       Help Bell | Help desk, ext. 4400 | lifebuoy | rust | low | emre.demir | My work life

@@ -41,13 +41,13 @@ public final class LoadDemo {
   private static final String SIGN_INS =
       """
       ines.roth\tsteward: everything
-      petra.lindholm\tjoiners and leavers: brings people in
+      petra.lindholm\tjoiners and leavers: imports people, runs departures
       maren.quist\tthe same, for Ticketing and Terminals only
-      jonas.weir\tauditor: reads everything, takes the ledger out
-      emre.demir\thelp desk: finds people, helps them to sign in
+      jonas.weir\tauditor: reads everything, exports the ledger
+      emre.demir\thelp desk: finds people, helps them sign in
       lena.aho\tmanager, owns apps, a collection and two groups
       oda.brekke\tstaff
-      nils.sand@ternsound.example\tone mail address, two accounts
+      nils.sand@ternsound.example\tone email address, two accounts
       """;
 
   private LoadDemo() {}

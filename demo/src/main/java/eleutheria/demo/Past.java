@@ -370,7 +370,7 @@ final class Past {
       change(monday.plusDays(3), lena, "Refund desk", "Covers the refund desk");
     }
     if (random.nextInt(8) == 0) {
-      out(monday.plusDays(4), ines, "First aiders", "Certificate has run out");
+      out(monday.plusDays(4), ines, "First aiders", "Certificate has expired");
     }
     // Made for one summer, and forgotten since.
     if (monday.equals(begins.plusWeeks(30))) {

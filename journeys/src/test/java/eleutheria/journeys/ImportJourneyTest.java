@@ -59,7 +59,7 @@ class ImportJourneyTest {
       browser.sees("Hello, Wanda");
       browser.fits();
       browser.open(mail.links().getFirst());
-      browser.sees("This link was used already");
+      browser.sees("This link has been used");
     }
   }
 

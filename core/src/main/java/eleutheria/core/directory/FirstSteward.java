@@ -22,7 +22,7 @@ public final class FirstSteward {
   public static Outcome<Integer> shipped(Moment moment) {
     Edits edits = moment.edits();
     define(edits, Attributes.USER_NAME, "Sign-in name", ValueType.TEXT, false, true);
-    define(edits, Attributes.MAIL, "Mail", ValueType.TEXT, false, true);
+    define(edits, Attributes.MAIL, "Email", ValueType.TEXT, false, true);
     define(edits, Attributes.UNIT, "Unit", ValueType.TEXT, false, false);
     define(edits, Attributes.SITE, "Site", ValueType.TEXT, false, false);
     define(edits, Attributes.TITLE, "Title", ValueType.TEXT, false, false);

@@ -19,11 +19,11 @@ public enum ShippedMandate {
       EnumSet.of(PEOPLE_READ, APPS_READ, PORTAL_ARRANGE, PORTAL_BRAND, PORTAL_PREVIEW)),
   HELP_DESK(
       "Help desk",
-      "finds people and helps them to sign in",
+      "finds people and helps them sign in",
       EnumSet.of(PEOPLE_READ, APPS_READ, ACCESS_READ, PORTAL_PREVIEW, SIGNIN_HELP)),
   JOINERS_AND_LEAVERS(
       "Joiners and leavers",
-      "brings people in and sees them out",
+      "imports people and runs departures",
       EnumSet.of(
           PEOPLE_READ,
           PEOPLE_EDIT,
@@ -40,11 +40,11 @@ public enum ShippedMandate {
       EnumSet.of(PEOPLE_READ, APPS_READ, CONSENTS_READ, CONSENTS_DECIDE, CONSENTS_WITHDRAW)),
   RULE_KEEPER(
       "Rule keeper",
-      "keeps apart what no one person may hold together",
+      "makes separation rules and accepts exceptions",
       EnumSet.of(PEOPLE_READ, APPS_READ, ACCESS_READ, ACCESS_RULES, ACCESS_EXCEPT)),
   AUDITOR(
       "Auditor",
-      "reads everything and takes the ledger out",
+      "reads everything and exports the ledger",
       EnumSet.of(
           PEOPLE_READ,
           APPS_READ,

@@ -31,7 +31,7 @@ public final class Kinds {
             new Action("Set a password", link),
             ACCOUNT)
         .adding(
-            "The link works once, until %s. If it has run out, ask your manager for a new one."
+            "The link works once, until %s. If it has expired, ask your manager for a new one."
                 .formatted(DAY.format(until)));
   }
 
@@ -203,7 +203,7 @@ public final class Kinds {
             "Invitation",
             invitation(organisation, "oda.brekke", base + "/welcome/example", today.plusDays(14))),
         new Sample("reset", "New password", reset(organisation, base + "/welcome/example", 24)),
-        new Sample("old-address", "Old email address", oldAddress(organisation)),
+        new Sample("old-address", "Email address changed", oldAddress(organisation)),
         new Sample(
             "to-decide",
             "Request to decide",
@@ -247,7 +247,7 @@ public final class Kinds {
                 base + "/holdings")),
         new Sample(
             "query",
-            "Query sent on its day",
+            "Scheduled query",
             query("Who could do both", 3, "week", base + "/desk/queries")));
   }
 }

@@ -110,7 +110,7 @@ class LinkController {
                         Problem.Kind.ABSENT,
                         "link.gone",
                         "",
-                        "This link was used already, has run out, or a newer one was sent."
+                        "This link has been used, has expired, or a newer one was sent."
                             + " Ask for a new one.")));
   }
 
