@@ -10,6 +10,7 @@ const OWN = {
   requests: 'hourglass-medium',
   holds: 'hand-coins',
   me: 'user',
+  day: 'calendar-blank',
 };
 
 /** Gathers the pictures of the set into one file, which browsers keep. */

@@ -24,6 +24,20 @@ function byApp(held: Schemas['HoldingLine'][]) {
   return [...found.values()].sort((one, other) => other.high - one.high);
 }
 
+/** What remains after the last day, of no effect while nobody is there. */
+function staying({ grants, memberships, mirrored, byFilter, filterGrants }: Schemas['SlipView']) {
+  const names = (groups: { name: string }[]) => groups.map((one) => one.name).join(', ');
+  const { staying } = words.docket;
+  return [
+    ...(grants.length > 0 ? [staying.grants(grants.length)] : []),
+    ...(memberships.length > 0 ? [staying.memberships(names(memberships))] : []),
+    ...(mirrored.length > 0 ? [staying.mirrored(names(mirrored))] : []),
+    ...(byFilter.length > 0 ? [staying.byFilter(names(byFilter))] : []),
+    ...(filterGrants.length > 0 ? [staying.filterGrants(filterGrants.join(', '))] : []),
+    staying.ledger,
+  ];
+}
+
 /** Someone whose last day is near: what ends by itself, and what stays without anyone for it. */
 export function LeavingCase({ id }: { id: string }) {
   const { zone } = useSession();
@@ -33,6 +47,10 @@ export function LeavingCase({ id }: { id: string }) {
     queryKey: ['case', 'leaving', id],
     queryFn: () => answer(api.GET('/api/docket/leaving/{id}', { params: { path: { id } } })),
   });
+  const ahead = useQuery({
+    queryKey: ['departure', id],
+    queryFn: () => answer(api.GET('/api/people/{id}/departure', { params: { path: { id } } })),
+  });
   if (found.error) {
     return <Failure error={found.error} again={() => found.refetch()} />;
   }
@@ -40,6 +58,7 @@ export function LeavingCase({ id }: { id: string }) {
     return <Loading what={words.docket.case} />;
   }
   const { who, at, holdings, lone } = found.data;
+  const stays = ahead.data === undefined ? [] : staying(ahead.data);
   const held = seen.data?.held ?? [];
   return (
     <>
@@ -114,6 +133,22 @@ export function LeavingCase({ id }: { id: string }) {
             <p className="dim">{words.departures.noLone}</p>
           ) : (
             <OwnedList things={lone} owner={id} />
+          )}
+        </section>
+        <section className="part" aria-labelledby="leaving-stays">
+          <div className="part-head">
+            <h3 id="leaving-stays">{words.docket.stays}</h3>
+          </div>
+          {ahead.error ? (
+            <Failure error={ahead.error} again={() => ahead.refetch()} />
+          ) : ahead.data === undefined ? (
+            <Loading what={words.docket.stays} lines={3} />
+          ) : (
+            <ul className="plain stays">
+              {stays.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
           )}
         </section>
       </div>

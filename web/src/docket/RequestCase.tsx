@@ -168,8 +168,8 @@ function KeptApart({
                   />
                   {until !== undefined && (
                     <DateInput
+                      named={words.rules.until}
                       aria-label={words.rules.until}
-                      style={{ width: '10.5rem' }}
                       min={today}
                       max={addDays(today, 366)}
                       value={until}
@@ -611,8 +611,8 @@ function Decide({
           {words.docket.until}
         </Form.Label>
         <DateInput
+          named={words.docket.until}
           id="decide-until"
-          style={{ width: '10.5rem' }}
           min={dayIn(zone, new Date())}
           max={asked === '' ? undefined : asked}
           value={until}

@@ -107,9 +107,19 @@ export function LedgerPage() {
           ))}
         </Form.Select>
         <label htmlFor="ledger-from">{words.ledger.fromDay}</label>
-        <DateInput id="ledger-from" value={get('from')} onChange={(day) => set({ from: day })} />
+        <DateInput
+          named={words.ledger.fromDay}
+          id="ledger-from"
+          value={get('from')}
+          onChange={(day) => set({ from: day })}
+        />
         <label htmlFor="ledger-until">{words.ledger.untilDay}</label>
-        <DateInput id="ledger-until" value={get('until')} onChange={(day) => set({ until: day })} />
+        <DateInput
+          named={words.ledger.untilDay}
+          id="ledger-until"
+          value={get('until')}
+          onChange={(day) => set({ until: day })}
+        />
       </search>
       <div role="status">
         {check.isPending && words.ledger.checking}

@@ -174,7 +174,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
             <Form.Label>{words.requests.until}</Form.Label>
             <div className="bar" style={{ marginBottom: 4 }}>
               <DateInput
-                style={{ width: '11rem' }}
+                named={words.requests.until}
                 min={today}
                 max={ask.mostDays === null ? undefined : addDays(today, ask.mostDays)}
                 value={until}

@@ -41,6 +41,7 @@ import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
 import { SuggestionsPage } from '../suggestions/SuggestionsPage';
 import { words } from '../words/en';
+import { DateInput } from './DateInput';
 import { Find } from './Find';
 import { isTyping } from './keys';
 import { DeskNavLink, useLens, useSetLens } from './lens';
@@ -357,14 +358,14 @@ function Lens() {
         >
           <Form.Group controlId="lens-day">
             <Form.Label>{words.shell.asOfLabel}</Form.Label>
-            <Form.Control
-              type="date"
+            <DateInput
+              named={words.shell.asOfLabel}
               required
               autoFocus
               min={first}
               max={today}
               value={wanted}
-              onChange={(event) => setWanted(event.target.value)}
+              onChange={setWanted}
             />
             <Form.Text>{words.shell.asOfHelp(tellDay(first))}</Form.Text>
           </Form.Group>

@@ -1,14 +1,16 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, expect, test } from 'vitest';
+import { afterEach, beforeEach, expect, test } from 'vitest';
 import { Problem } from '../api/client';
 import { problem } from '../testing/page';
+import { setLocale } from '../words/locale';
 import { ProblemNote } from './states';
 import { TextField } from './TextField';
 import { UNREADABLE } from './times';
 import { keepUnfinished } from './unfinished';
 
+beforeEach(() => setLocale('en-GB'));
 afterEach(cleanup);
 
 function Dated({ onSent }: { onSent: (day: string) => void }) {
@@ -30,47 +32,59 @@ function Dated({ onSent }: { onSent: (day: string) => void }) {
   );
 }
 
-/** What the browser says of a field whose date is half typed. */
-function halfTyped(field: HTMLElement, so: boolean) {
-  Object.defineProperty(field, 'validity', {
-    configurable: true,
-    value: { badInput: so, rangeUnderflow: false, rangeOverflow: false },
-  });
-}
-
-test('a half typed day is neither a day nor none, is told, and is not sent', () => {
+test('a half typed day is neither a day nor none, is told, and is not sent', async () => {
   keepUnfinished(document);
   const sent: string[] = [];
   render(<Dated onSent={(day) => sent.push(day)} />);
-  const field = screen.getByLabelText('Until');
+  const field = screen.getByLabelText('Until') as HTMLInputElement;
   const form = screen.getByRole('form', { name: 'dated' });
-  halfTyped(field, true);
-  fireEvent.keyUp(field);
+  await userEvent.type(field, '31 Mar');
   expect(screen.getByText(UNREADABLE)).toBeTruthy();
+  expect(screen.queryByRole('alert')).toBeNull();
   fireEvent.submit(form);
   expect(sent).toEqual([]);
   expect(document.activeElement).toBe(field);
-  expect(screen.getByText(/This date is not complete/)).toBeTruthy();
+  expect(screen.getByRole('alert').textContent).toMatch(/not a complete date/);
   expect(field.getAttribute('aria-invalid')).toBe('true');
 
-  halfTyped(field, false);
-  fireEvent.change(field, { target: { value: '2027-03-31' } });
-  expect(screen.queryByText(/This date is not complete/)).toBeNull();
+  await userEvent.type(field, ' 2027');
+  expect(screen.queryByRole('alert')).toBeNull();
   fireEvent.submit(form);
   expect(sent).toEqual(['2027-03-31']);
 });
 
 test('a day that is chosen instead takes what was said of the half typed one away', async () => {
   render(<Dated onSent={() => {}} />);
-  const field = screen.getByLabelText('Until');
-  halfTyped(field, true);
-  fireEvent.keyUp(field);
-  fireEvent.blur(field);
-  expect(screen.getByText(/This date is not complete/)).toBeTruthy();
-  halfTyped(field, false);
+  const field = screen.getByLabelText('Until') as HTMLInputElement;
+  await userEvent.type(field, '3');
+  await userEvent.tab();
+  await userEvent.tab();
+  expect(screen.getByRole('alert').textContent).toMatch(/not a complete date/);
   await userEvent.click(screen.getByRole('button', { name: '90 days' }));
-  expect(screen.queryByText(/This date is not complete/)).toBeNull();
+  expect(screen.queryByRole('alert')).toBeNull();
   expect(field.getAttribute('data-unfinished')).toBeNull();
+  expect(field.value).toBe('28 Feb 2027');
+});
+
+test('a day is chosen from a month by the keyboard, and told in full', async () => {
+  render(<Dated onSent={() => {}} />);
+  const field = screen.getByLabelText('Until') as HTMLInputElement;
+  await userEvent.type(field, '2027-03-30');
+  await userEvent.click(screen.getByRole('button', { name: 'Calendar: Until' }));
+  const chosen = await screen.findByRole('button', { name: 'Tuesday, 30 March 2027' });
+  expect(document.activeElement).toBe(chosen);
+  await userEvent.keyboard('{ArrowRight}{ArrowRight}{Enter}');
+  expect(screen.getByText('2027-04-01')).toBeTruthy();
+  expect(screen.queryByRole('dialog')).toBeNull();
+  expect(document.activeElement).toBe(field);
+  await userEvent.tab();
+  expect(field.value).toBe('1 Apr 2027');
+
+  await userEvent.click(screen.getByRole('button', { name: 'Calendar: Until' }));
+  await screen.findByRole('dialog');
+  await userEvent.keyboard('{Escape}');
+  expect(screen.queryByRole('dialog')).toBeNull();
+  expect(field.value).toBe('1 Apr 2027');
 });
 
 function Two({ error }: { error: Problem | null }) {

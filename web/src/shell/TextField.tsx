@@ -1,6 +1,6 @@
 import { type ComponentProps, useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import { DateInput } from './DateInput';
+import { DateInput, TimeInput } from './DateInput';
 
 type Control = Omit<ComponentProps<typeof Form.Control>, 'onChange' | 'isInvalid' | 'value' | 'id'>;
 
@@ -50,10 +50,13 @@ export function TextField({
       {control.type === 'date' ? (
         <DateInput
           {...common}
+          named={label}
           min={control.min === undefined ? undefined : String(control.min)}
           max={control.max === undefined ? undefined : String(control.max)}
           onChange={change}
         />
+      ) : control.type === 'time' ? (
+        <TimeInput {...common} onChange={change} />
       ) : (
         <Form.Control {...common} onChange={(event) => change(event.target.value)} />
       )}

@@ -250,6 +250,7 @@ function Values({
   if (type === 'day') {
     return (
       <DateInput
+        named={label}
         aria-label={label}
         value={values[0] ?? ''}
         onChange={(day) => onChange(day === '' ? [] : [day])}

@@ -204,6 +204,7 @@ class ArrangeJourneyTest {
       ines.type("Find a tile", "tidewatch");
       ines.click("//aside//button[.='Tidewatch']");
       ines.press("Change the tile");
+      ines.press("Change picture or colour");
       ines.type("Find a picture", "anch");
       ines.find("//input[@type='radio'][@aria-label='anchor']");
       ines.file(bad);

@@ -347,14 +347,9 @@ final class Browser implements AutoCloseable {
     field.sendKeys(text);
   }
 
-  /** Sets a day; typing one depends on the browser's language. */
+  /** Types a day, as ISO 8601: that is read in every language. */
   void day(String label, String day) {
-    driver.executeScript(
-        "const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;"
-            + "set.call(arguments[0], arguments[1]);"
-            + "arguments[0].dispatchEvent(new Event('input', {bubbles: true}));",
-        field(label),
-        day);
+    type(label, day);
   }
 
   void choose(String label, String option) {

@@ -1,5 +1,6 @@
 package eleutheria.core.access;
 
+import eleutheria.core.apps.Application;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
@@ -81,6 +82,13 @@ public interface AccessView {
 
   /** Everyone who holds it: entitled, active, and its application open. */
   Set<PersonId> holders(EntitlementId id);
+
+  /** Everyone who holds anything of an application. */
+  default Set<PersonId> holders(Application application) {
+    Set<PersonId> all = new HashSet<>();
+    application.entitlements().forEach(e -> all.addAll(holders(e.id())));
+    return all;
+  }
 
   boolean entitled(PersonId person, EntitlementId entitlement);
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.apps.Application;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
@@ -35,6 +36,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
+import java.util.stream.Collectors;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -197,6 +199,17 @@ class AccessHistoryTest {
             .isEqualTo(holds);
         groundsAreRight(view, reference, person, role);
       }
+    }
+    for (Application app : view.apps().applications()) {
+      assertThat(new HashSet<>(view.holders(app)))
+          .as(where)
+          .isEqualTo(
+              people.stream()
+                  .filter(
+                      p ->
+                          app.entitlements().stream()
+                              .anyMatch(e -> reference.holds(p, e.id(), now)))
+                  .collect(Collectors.toSet()));
     }
   }
 

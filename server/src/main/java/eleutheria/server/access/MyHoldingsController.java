@@ -18,7 +18,7 @@ import eleutheria.server.ledger.Acts;
 import eleutheria.server.ledger.Looking;
 import eleutheria.server.ledger.World;
 import eleutheria.server.portal.Openings;
-import eleutheria.server.portal.UseBook;
+import eleutheria.server.use.UseBook;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Refusal;

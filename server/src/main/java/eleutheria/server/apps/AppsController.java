@@ -1,6 +1,9 @@
 package eleutheria.server.apps;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.Seen;
+import eleutheria.core.access.engine.Unused;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
@@ -21,6 +24,8 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.Commands;
 import eleutheria.server.ledger.World;
+import eleutheria.server.use.UseBook;
+import eleutheria.server.use.UseFigures;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Refusal;
@@ -29,11 +34,21 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.function.IntFunction;
+import java.util.function.Predicate;
+import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -50,16 +65,40 @@ class AppsController {
 
   private final World world;
   private final Commands commands;
+  private final UseBook use;
+  private final UseFigures figures;
 
-  AppsController(World world, Commands commands) {
+  AppsController(World world, Commands commands, UseBook use, UseFigures figures) {
     this.world = world;
     this.commands = commands;
+    this.use = use;
+    this.figures = figures;
   }
 
-  record AppsPage(int total, int of, List<AppLine> lines, Instant at, long position) {}
+  /**
+   * @param of how many there are to be seen at all; of them so many are open, are proposed, and
+   *     have no owner
+   * @param most how many hold anything of the one that most people hold
+   * @param weeks the Mondays on which the weeks begin whose openings are told; the last is this
+   *     week's
+   */
+  record AppsPage(
+      int total,
+      int of,
+      int open,
+      int proposed,
+      int ownerless,
+      int most,
+      List<LocalDate> weeks,
+      List<AppLine> lines,
+      Instant at,
+      long position) {}
 
   /**
    * @param holders how many people hold at least one of its entitlements
+   * @param unused how many of them are known not to have used it for {@link UseBook#DAYS} days;
+   *     null where nothing tells, on a past day, or if the reader may not see everyone's use of it
+   * @param openings by week; null where the reader may not know
    */
   record AppLine(
       AppRef app,
@@ -67,7 +106,9 @@ class AppsController {
       String sensitivity,
       List<String> owners,
       int entitlements,
-      int holders) {}
+      int holders,
+      @Nullable Integer unused,
+      int @Nullable [] openings) {}
 
   /**
    * An application's page.
@@ -189,6 +230,8 @@ class AppsController {
       Viewer viewer,
       @RequestParam(defaultValue = "") String find,
       @RequestParam(defaultValue = "") List<String> state,
+      @RequestParam(defaultValue = "name") String sort,
+      @RequestParam(defaultValue = "false") boolean descending,
       @RequestParam(defaultValue = "0") int offset,
       @RequestParam(defaultValue = "100") int limit,
       @RequestParam(required = false) @Nullable Instant asOf) {
@@ -196,21 +239,32 @@ class AppsController {
     List<Application> all =
         whole.access().apps().applications().stream().filter(a -> sees(viewer, a)).toList();
     String wanted = Folding.bare(find.strip());
+    Lines lines = new Lines(viewer, whole, asOf == null);
     List<Application> fitting =
         all.stream()
             .filter(a -> wanted.isEmpty() || Folding.bare(a.name()).contains(wanted))
             .filter(a -> state.isEmpty() || state.contains(a.state().word()))
+            .sorted(lines.order(sort, descending))
             .toList();
     return new AppsPage(
         fitting.size(),
         all.size(),
+        count(all, a -> a.state() == ApplicationState.OPEN),
+        count(all, a -> a.state() == ApplicationState.PROPOSED),
+        count(all, a -> a.owners().isEmpty()),
+        all.stream().mapToInt(a -> whole.access().holders(a).size()).max().orElse(0),
+        lines.openings.isEmpty() ? List.of() : figures.weeks(UseFigures.WEEKS),
         fitting.stream()
             .skip(Math.max(0, offset))
             .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .map(a -> line(whole, a))
+            .map(lines::line)
             .toList(),
         whole.at(),
         world.position());
+  }
+
+  private static int count(List<Application> all, Predicate<Application> some) {
+    return (int) all.stream().filter(some).count();
   }
 
   private static boolean sees(Viewer viewer, Application app) {
@@ -218,26 +272,82 @@ class AppsController {
         || viewer.authority().owns(app.id());
   }
 
-  private static AppLine line(PortalView whole, Application app) {
-    return new AppLine(
-        AppRef.of(app),
-        app.profile().line(),
-        app.profile().sensitivity().word(),
-        app.owners().stream()
-            .flatMap(o -> whole.directory().person(o).stream())
-            .map(PersonLine::called)
-            .toList(),
-        app.entitlements().size(),
-        holders(whole.access(), app));
-  }
+  /** What is told of each application in the list; asked for once, not for each. */
+  private final class Lines {
+    private final Viewer viewer;
+    private final PortalView whole;
+    private final EngineAccess access;
+    private final IntFunction<@Nullable RoaringBitmap> unused;
+    private final Map<ApplicationId, int[]> openings;
 
-  private static int holders(AccessView access, Application app) {
-    if (app.entitlements().size() == 1) {
-      return access.holders(app.entitlements().getFirst().id()).size();
+    /**
+     * @param now whether the present is told, which alone knows of use
+     */
+    Lines(Viewer viewer, PortalView whole, boolean now) {
+      this.viewer = viewer;
+      this.whole = whole;
+      this.access = (EngineAccess) whole.access();
+      this.unused =
+          now && viewer.authority().has(Power.USE_READ)
+              ? use.unused(
+                  whole, access.snapshot(), Seen.everything(access.snapshot()), UseBook.DAYS)
+              : e -> null;
+      this.openings = now ? figures.byApp(viewer, whole, UseFigures.WEEKS) : Map.of();
     }
-    java.util.Set<PersonId> all = new java.util.HashSet<>();
-    app.entitlements().forEach(e -> all.addAll(access.holders(e.id())));
-    return all.size();
+
+    /**
+     * @param sort sensitivity, holders, unused, openings, or else name; what is alike by it, and
+     *     what nothing is known of, stays in order of names
+     */
+    Comparator<Application> order(String sort, boolean descending) {
+      ToLongFunction<Application> by =
+          switch (sort) {
+            case "sensitivity" -> app -> app.profile().sensitivity().ordinal();
+            case "holders" -> app -> access.holders(app).size();
+            case "unused" -> app -> Objects.requireNonNullElse(unused(app), -1);
+            case "openings" ->
+                app -> openings.containsKey(app.id()) ? sum(openings.get(app.id())) : -1;
+            default -> names(access.apps().applications());
+          };
+      Map<ApplicationId, Long> known = new HashMap<>();
+      Comparator<Application> order =
+          Comparator.comparing(app -> known.computeIfAbsent(app.id(), id -> by.applyAsLong(app)));
+      return descending ? order.reversed() : order;
+    }
+
+    /** They are in order of their names already. */
+    private static ToLongFunction<Application> names(List<Application> all) {
+      Map<ApplicationId, Integer> places = new HashMap<>();
+      all.forEach(app -> places.put(app.id(), places.size()));
+      return app -> places.getOrDefault(app.id(), 0);
+    }
+
+    private static long sum(int[] openings) {
+      return Arrays.stream(openings).sum();
+    }
+
+    private @Nullable Integer unused(Application app) {
+      if (!viewer.authority().reaches(Power.USE_READ, app.id(), null)) {
+        return null;
+      }
+      RoaringBitmap left = Unused.altogether(access.snapshot(), access.numbers(app), unused);
+      return left == null ? null : left.getCardinality();
+    }
+
+    AppLine line(Application app) {
+      return new AppLine(
+          AppRef.of(app),
+          app.profile().line(),
+          app.profile().sensitivity().word(),
+          app.owners().stream()
+              .flatMap(o -> whole.directory().person(o).stream())
+              .map(PersonLine::called)
+              .toList(),
+          app.entitlements().size(),
+          access.holders(app).size(),
+          unused(app),
+          openings.get(app.id()));
+    }
   }
 
   @GetMapping("/api/apps/{id}")

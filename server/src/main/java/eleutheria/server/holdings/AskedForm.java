@@ -1,6 +1,6 @@
 package eleutheria.server.holdings;
 
-import eleutheria.server.portal.UseBook;
+import eleutheria.server.use.UseBook;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.Pattern;

@@ -22,6 +22,7 @@ import eleutheria.server.apps.AppRef;
 import eleutheria.server.apps.EntitlementRef;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.World;
+import eleutheria.server.use.UseFigures;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;

@@ -1,7 +1,6 @@
 package eleutheria.server.holdings;
 
 import static eleutheria.server.tables.Tables.OPENING;
-import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
 
@@ -13,13 +12,12 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
-import eleutheria.core.portal.Tile;
 import eleutheria.server.access.Reading;
 import eleutheria.server.apps.AppRef;
 import eleutheria.server.directory.PersonLine;
 import eleutheria.server.ledger.World;
-import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.use.UseFigures;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
@@ -27,13 +25,13 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.jooq.DSLContext;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -50,19 +48,12 @@ class UseOverTimeController {
   private final DSLContext db;
   private final World world;
   private final UseFigures figures;
-  private final Organisation organisation;
   private final ServerSettings settings;
 
-  UseOverTimeController(
-      DSLContext db,
-      World world,
-      UseFigures figures,
-      Organisation organisation,
-      ServerSettings settings) {
+  UseOverTimeController(DSLContext db, World world, UseFigures figures, ServerSettings settings) {
     this.db = db;
     this.world = world;
     this.figures = figures;
-    this.organisation = organisation;
     this.settings = settings;
   }
 
@@ -84,39 +75,19 @@ class UseOverTimeController {
   @GetMapping("/api/use")
   @Needs(value = Power.USE_READ, orOwnerOf = ObjectKind.APPLICATION)
   UseOverTime use(Viewer viewer) {
-    List<LocalDate> weeks = weeks(WEEKS);
+    List<LocalDate> weeks = figures.weeks(WEEKS);
     LocalDate first = weeks.getFirst();
     PortalView whole = world.whole();
     boolean all = viewer.authority().units(Power.USE_READ) == null;
-    Map<UUID, int[]> byTile = byTile(first);
-    Map<ApplicationId, int[]> byApp = new HashMap<>();
-    for (Tile tile : whole.tiles()) {
-      int[] own = byTile.get(tile.id().value());
-      ApplicationId app = tile.face().application();
-      if (own != null && app != null) {
-        int[] sum = byApp.computeIfAbsent(app, a -> new int[WEEKS]);
-        for (int i = 0; i < WEEKS; i++) {
-          sum[i] += own[i];
-        }
-      }
-    }
+    Map<ApplicationId, int[]> byApp = figures.byApp(viewer, whole, WEEKS);
     List<AppUse> apps =
         whole.access().apps().applications().stream()
-            .filter(
-                app ->
-                    viewer.authority().owns(app.id())
-                        || viewer.authority().reaches(Power.USE_READ, app.id()))
+            .filter(app -> byApp.containsKey(app.id()))
             .map(
                 app ->
                     new AppUse(
-                        AppRef.of(app),
-                        app.entitlements().stream()
-                            .mapToInt(e -> whole.access().holders(e.id()).size())
-                            .max()
-                            .orElse(0),
-                        byApp.getOrDefault(app.id(), new int[WEEKS])))
-            .sorted(
-                Comparator.comparing((AppUse a) -> -java.util.Arrays.stream(a.openings()).sum()))
+                        AppRef.of(app), whole.access().holders(app).size(), byApp.get(app.id())))
+            .sorted(Comparator.comparing((AppUse a) -> -Arrays.stream(a.openings()).sum()))
             .toList();
     int[] signIns = new int[all ? WEEKS : 0];
     int[] failures = new int[all ? WEEKS : 0];
@@ -126,72 +97,26 @@ class UseOverTimeController {
     return new UseOverTime(weeks, signIns, failures, apps, settings.useKept().toDays());
   }
 
-  private List<LocalDate> weeks(int count) {
-    LocalDate monday = figures.thisMonday();
-    List<LocalDate> weeks = new ArrayList<>();
-    for (int i = count - 1; i >= 0; i--) {
-      weeks.add(monday.minusWeeks(i));
-    }
-    return weeks;
-  }
-
-  private static int week(LocalDate first, LocalDate day) {
+  private static int weekOf(LocalDate first, LocalDate day) {
     return (int) (ChronoUnit.DAYS.between(first, day) / 7);
   }
 
-  private Instant start(LocalDate day) {
-    return day.atStartOfDay(organisation.zone()).toInstant();
-  }
-
-  /** The first day that is not counted yet. */
-  private LocalDate uncounted(LocalDate first) {
-    LocalDate last =
-        db.select(DSL.max(SIGN_IN_DAY.ON_DAY)).from(SIGN_IN_DAY).fetchOne(0, LocalDate.class);
-    return last == null || last.isBefore(first) ? first : last.plusDays(1);
-  }
-
-  /** By tile and week: days that are counted, and the events of those that are not. */
-  private Map<UUID, int[]> byTile(LocalDate first) {
-    Map<UUID, int[]> found = new HashMap<>();
-    LocalDate uncounted = uncounted(first);
-    db.select(OPENING_DAY.TILE_ID, OPENING_DAY.ON_DAY, OPENING_DAY.OPENINGS)
-        .from(OPENING_DAY)
-        .where(OPENING_DAY.ON_DAY.ge(first), OPENING_DAY.ON_DAY.lt(uncounted))
-        .forEach(
-            r ->
-                found.computeIfAbsent(r.value1(), t -> new int[WEEKS])[week(first, r.value2())] +=
-                    r.value3());
-    db.select(OPENING.TILE_ID, OPENING.HAPPENED_AT)
-        .from(OPENING)
-        .where(OPENING.HAPPENED_AT.ge(start(uncounted)))
-        .forEach(
-            r ->
-                found
-                    .computeIfAbsent(r.value1(), t -> new int[WEEKS])[
-                    Math.min(WEEKS - 1, week(first, day(r.value2())))]++);
-    return found;
-  }
-
-  private LocalDate day(Instant at) {
-    return at.atZone(organisation.zone()).toLocalDate();
-  }
-
   private void signIns(LocalDate first, int[] signIns, int[] failures) {
-    LocalDate uncounted = uncounted(first);
+    LocalDate uncounted = figures.uncounted(first);
     db.selectFrom(SIGN_IN_DAY)
         .where(SIGN_IN_DAY.ON_DAY.ge(first), SIGN_IN_DAY.ON_DAY.lt(uncounted))
         .forEach(
             r -> {
-              signIns[week(first, r.getOnDay())] += r.getSignIns();
-              failures[week(first, r.getOnDay())] += r.getFailures();
+              signIns[weekOf(first, r.getOnDay())] += r.getSignIns();
+              failures[weekOf(first, r.getOnDay())] += r.getFailures();
             });
     db.select(SIGNIN_EVENT.HAPPENED_AT, SIGNIN_EVENT.SUCCESS)
         .from(SIGNIN_EVENT)
-        .where(SIGNIN_EVENT.HAPPENED_AT.ge(start(uncounted)))
+        .where(SIGNIN_EVENT.HAPPENED_AT.ge(figures.start(uncounted)))
         .forEach(
             r ->
                 (r.value2() ? signIns : failures)
-                    [Math.min(WEEKS - 1, week(first, day(r.value1())))]++);
+                    [Math.min(WEEKS - 1, figures.week(first, r.value1()))]++);
   }
 
   // ---- of one person
@@ -230,7 +155,7 @@ class UseOverTimeController {
                     p.id().equals(viewer.person())
                         || viewer.authority().reaches(Power.USE_READ, p.value(Attributes.UNIT)))
             .orElseThrow(() -> Refusal.of(Problem.absent("person")));
-    List<LocalDate> weeks = weeks(UseFigures.WEEKS);
+    List<LocalDate> weeks = figures.weeks(UseFigures.WEEKS);
     LocalDate first = weeks.getFirst();
     int[] signIns = new int[UseFigures.WEEKS];
     int[] failures = new int[UseFigures.WEEKS];
@@ -238,11 +163,11 @@ class UseOverTimeController {
     List<FailedSignIn> failed = new ArrayList<>();
     db.select(SIGNIN_EVENT.HAPPENED_AT, SIGNIN_EVENT.SUCCESS, SIGNIN_EVENT.ADDRESS)
         .from(SIGNIN_EVENT)
-        .where(SIGNIN_EVENT.PERSON_ID.eq(id), SIGNIN_EVENT.HAPPENED_AT.ge(start(first)))
+        .where(SIGNIN_EVENT.PERSON_ID.eq(id), SIGNIN_EVENT.HAPPENED_AT.ge(figures.start(first)))
         .orderBy(SIGNIN_EVENT.HAPPENED_AT.desc())
         .forEach(
             r -> {
-              int week = Math.min(UseFigures.WEEKS - 1, week(first, day(r.value1())));
+              int week = Math.min(UseFigures.WEEKS - 1, figures.week(first, r.value1()));
               if (r.value2()) {
                 signIns[week]++;
                 last[0] = last[0] == null ? r.value1() : last[0];
@@ -257,12 +182,12 @@ class UseOverTimeController {
     Map<UUID, Instant> opened = new HashMap<>();
     db.select(OPENING.TILE_ID, OPENING.HAPPENED_AT)
         .from(OPENING)
-        .where(OPENING.PERSON_ID.eq(id), OPENING.HAPPENED_AT.ge(start(first)))
+        .where(OPENING.PERSON_ID.eq(id), OPENING.HAPPENED_AT.ge(figures.start(first)))
         .forEach(
             r -> {
               openings
                   .computeIfAbsent(r.value1(), t -> new int[UseFigures.WEEKS])[
-                  Math.min(UseFigures.WEEKS - 1, week(first, day(r.value2())))]++;
+                  Math.min(UseFigures.WEEKS - 1, figures.week(first, r.value2()))]++;
               opened.merge(r.value1(), r.value2(), (a, b) -> a.isAfter(b) ? a : b);
             });
     return new PersonUse(

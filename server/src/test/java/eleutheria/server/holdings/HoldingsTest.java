@@ -1,8 +1,6 @@
 package eleutheria.server.holdings;
 
 import static eleutheria.server.tables.Tables.DUE;
-import static eleutheria.server.tables.Tables.OPENING;
-import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.OUTBOX;
 import static eleutheria.server.tables.Tables.QUERY;
 import static eleutheria.server.tables.Tables.REPORT_MADE;
@@ -440,39 +438,12 @@ class HoldingsTest {
         server.signedIn("oda").get("/api/people/" + id("oda") + "/use").expect(200).json();
     assertThat(own.path("tiles").path(0).path("name").asString()).isEqualTo("Quaynotes");
     assertThat(own.path("lastSignIn").isNull()).isFalse();
-    // Counts of their app are told to owners, sign-ins of all are not.
+    // Counts of their app are told to owners where enough hold it; sign-ins of all are not.
     JsonNode counts = lena.get("/api/use").expect(200).json();
     assertThat(counts.path("apps").findValuesAsString("name"))
-        .contains("Farebox")
         .doesNotContain("Crewsheet", "Quaynotes", "Refund Bench", "Tide Table");
     assertThat(counts.path("signIns")).isEmpty();
     assertThat(jonas.get("/api/use").expect(200).json().path("signIns")).hasSize(104);
-  }
-
-  @Test
-  void eventsGoAndCountsStay() {
-    UUID tile = seed.shop().tile("Quaynotes").value();
-    LocalDate day = today().minusDays(300);
-    for (String who : List.of("oda", "oda", "lena")) {
-      db.insertInto(OPENING)
-          .set(OPENING.HAPPENED_AT, day.atTime(9, 0).atZone(ZONE).toInstant())
-          .set(OPENING.PERSON_ID, seed.person(who).value())
-          .set(OPENING.TILE_ID, tile)
-          .execute();
-    }
-    UseDays.count(db, ZONE, day);
-    server.context().getBean(UseDays.class).work();
-    var counted =
-        db.selectFrom(OPENING_DAY)
-            .where(OPENING_DAY.TILE_ID.eq(tile), OPENING_DAY.ON_DAY.eq(day))
-            .fetchSingle();
-    assertThat(counted.getOpenings()).isEqualTo(3);
-    assertThat(counted.getPeople()).isEqualTo(2);
-    assertThat(
-            db.fetchCount(
-                OPENING,
-                OPENING.HAPPENED_AT.lt(today().minusDays(200).atStartOfDay(ZONE).toInstant())))
-        .isZero();
   }
 
   // ---- hints

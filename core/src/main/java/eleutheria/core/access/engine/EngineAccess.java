@@ -4,6 +4,7 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Effects;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
+import eleutheria.core.apps.Application;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
@@ -210,6 +211,16 @@ public final class EngineAccess implements AccessView {
         all.getCardinality() == snapshot.holderCount(entitlement)
             ? all
             : snapshot.holders(entitlement));
+  }
+
+  @Override
+  public Set<PersonId> holders(Application application) {
+    return new PersonSet(store, snapshot.holders(numbers(application)));
+  }
+
+  /** The numbers of an application's entitlements. */
+  public int[] numbers(Application application) {
+    return application.entitlements().stream().mapToInt(e -> snapshot.number(e.id())).toArray();
   }
 
   @Override

@@ -280,6 +280,18 @@ public final class Snapshot {
         : new RoaringBitmap();
   }
 
+  /** Everyone who holds any of these, in a set of its own. */
+  public RoaringBitmap holders(int[] entitlements) {
+    RoaringBitmap all = new RoaringBitmap();
+    for (int entitlement : entitlements) {
+      if (entitlement >= 0 && open(entitlement)) {
+        all.or(entitledSet(entitlement));
+      }
+    }
+    all.and(state.active);
+    return all;
+  }
+
   /** How many hold it. */
   public int holderCount(int entitlement) {
     return open(entitlement) ? state.held.get(entitlement) : 0;

@@ -15,6 +15,26 @@ public final class Unused {
   private Unused() {}
 
   /**
+   * Who has left everything unused that they hold of several entitlements. Whoever holds one of
+   * which that is not known may have used it, and does not count.
+   *
+   * @param unused by number of an entitlement, as {@link #of} tells it
+   * @return null where nothing is known of any of them
+   */
+  public static @Nullable RoaringBitmap altogether(
+      Snapshot snapshot, int[] entitlements, IntFunction<@Nullable RoaringBitmap> unused) {
+    RoaringBitmap left = snapshot.holders(entitlements);
+    boolean known = false;
+    for (int entitlement : entitlements) {
+      RoaringBitmap own = unused.apply(entitlement);
+      known |= own != null;
+      RoaringBitmap holders = snapshot.holders(entitlement);
+      left.andNot(own == null ? holders : RoaringBitmap.andNot(holders, own));
+    }
+    return known ? left : null;
+  }
+
+  /**
    * @param throughout who held what all those days
    * @param seen whose use the reader may see
    * @param used by number of the entitlement who used it on those days; null where nothing tells

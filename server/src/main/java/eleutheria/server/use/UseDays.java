@@ -1,4 +1,4 @@
-package eleutheria.server.holdings;
+package eleutheria.server.use;
 
 import static eleutheria.server.tables.Tables.LEASE;
 import static eleutheria.server.tables.Tables.OPENING;

@@ -1,4 +1,4 @@
-package eleutheria.server.portal;
+package eleutheria.server.use;
 
 import static eleutheria.server.tables.Tables.OPENING;
 

@@ -1,13 +1,18 @@
-package eleutheria.server.holdings;
+package eleutheria.server.use;
 
 import static eleutheria.server.tables.Tables.OPENING;
+import static eleutheria.server.tables.Tables.OPENING_DAY;
+import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
 
+import eleutheria.core.apps.Application;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Tile;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.web.Viewer;
 import java.time.Clock;
@@ -16,8 +21,12 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
+import java.util.stream.IntStream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
@@ -26,11 +35,11 @@ import org.springframework.stereotype.Component;
 
 /** How often something is opened, by week. Of one named person only for whoever may see that. */
 @Component
-class UseFigures {
-  static final int WEEKS = 26;
+public class UseFigures {
+  public static final int WEEKS = 26;
 
   /** Of more people than this no figures are told; an app's own stand under Use. */
-  static final int MOST_ASKED = 2_000;
+  public static final int MOST_ASKED = 2_000;
 
   /** Figures of fewer people are as good as named. */
   static final int FEWEST = 5;
@@ -49,9 +58,9 @@ class UseFigures {
    * @param weeks openings by week, the last being this week
    * @param last null where there was none
    */
-  record Marked(int[] weeks, @Nullable Instant last) {}
+  public record Marked(int[] weeks, @Nullable Instant last) {}
 
-  LocalDate thisMonday() {
+  public LocalDate thisMonday() {
     return clock
         .instant()
         .atZone(organisation.zone())
@@ -60,7 +69,7 @@ class UseFigures {
   }
 
   /** Whether the reader may see when each of these people used something. */
-  static boolean maySee(Viewer viewer, DirectoryView directory, List<PersonId> people) {
+  private static boolean maySee(Viewer viewer, DirectoryView directory, List<PersonId> people) {
     if (viewer.authority().units(Power.USE_READ) == null) {
       return true;
     }
@@ -85,7 +94,7 @@ class UseFigures {
    * @return null where nothing tells its use, there are too many or none of them, or the reader may
    *     not know
    */
-  @Nullable Marked of(
+  public @Nullable Marked of(
       Viewer viewer, PortalView whole, EntitlementId entitlement, List<PersonId> people) {
     List<UUID> tiles =
         whole.tiles().stream()
@@ -120,5 +129,82 @@ class UseFigures {
               last[0] = last[0] == null || at.isAfter(last[0]) ? at : last[0];
             });
     return new Marked(weeks, last[0]);
+  }
+
+  /** The Mondays on which so many weeks begin; the last is this week's. */
+  public List<LocalDate> weeks(int count) {
+    LocalDate monday = thisMonday();
+    return IntStream.rangeClosed(1, count).mapToObj(i -> monday.minusWeeks(count - i)).toList();
+  }
+
+  /** The week of a moment, counted from a Monday. */
+  public int week(LocalDate first, Instant at) {
+    return (int) (ChronoUnit.DAYS.between(first, at.atZone(organisation.zone()).toLocalDate()) / 7);
+  }
+
+  /** The beginning of a day, in the organisation's zone. */
+  public Instant start(LocalDate day) {
+    return day.atStartOfDay(organisation.zone()).toInstant();
+  }
+
+  /** The first day since another that is not counted yet. */
+  public LocalDate uncounted(LocalDate first) {
+    LocalDate last =
+        db.select(DSL.max(SIGN_IN_DAY.ON_DAY)).from(SIGN_IN_DAY).fetchOne(0, LocalDate.class);
+    return last == null || last.isBefore(first) ? first : last.plusDays(1);
+  }
+
+  /**
+   * Openings by week of every application whose use the reader may see: it is theirs, or their
+   * power reaches it. Of one with few holders only for whoever may see what each of them uses.
+   *
+   * @return by application as many figures as weeks; 0 where nothing was opened
+   */
+  public Map<ApplicationId, int[]> byApp(Viewer viewer, PortalView whole, int weeks) {
+    Map<UUID, int[]> byTile = byTile(weeks);
+    Map<ApplicationId, int[]> found = new HashMap<>();
+    for (Application app : whole.access().apps().applications()) {
+      boolean everyone = viewer.authority().reaches(Power.USE_READ, app.id(), null);
+      if (everyone
+          || ((viewer.authority().owns(app.id())
+                  || viewer.authority().reaches(Power.USE_READ, app.id()))
+              && whole.access().holders(app).size() >= FEWEST)) {
+        found.put(app.id(), new int[weeks]);
+      }
+    }
+    for (Tile tile : whole.tiles()) {
+      ApplicationId app = tile.face().application();
+      int[] sum = app == null ? null : found.get(app);
+      int[] own = byTile.get(tile.id().value());
+      if (sum != null && own != null) {
+        Arrays.setAll(sum, i -> sum[i] + own[i]);
+      }
+    }
+    return found;
+  }
+
+  /** By tile and week: days that are counted, and the events of those that are not. */
+  private Map<UUID, int[]> byTile(int weeks) {
+    LocalDate first = thisMonday().minusWeeks(weeks - 1L);
+    LocalDate uncounted = uncounted(first);
+    Map<UUID, int[]> found = new HashMap<>();
+    db.select(OPENING_DAY.TILE_ID, OPENING_DAY.ON_DAY, OPENING_DAY.OPENINGS)
+        .from(OPENING_DAY)
+        .where(OPENING_DAY.ON_DAY.ge(first), OPENING_DAY.ON_DAY.lt(uncounted))
+        .forEach(
+            r ->
+                found
+                        .computeIfAbsent(r.value1(), t -> new int[weeks])[
+                        (int) (ChronoUnit.DAYS.between(first, r.value2()) / 7)] +=
+                    r.value3());
+    db.select(OPENING.TILE_ID, OPENING.HAPPENED_AT)
+        .from(OPENING)
+        .where(OPENING.HAPPENED_AT.ge(start(uncounted)))
+        .forEach(
+            r ->
+                found
+                    .computeIfAbsent(r.value1(), t -> new int[weeks])[
+                    Math.min(weeks - 1, week(first, r.value2()))]++);
+    return found;
   }
 }
