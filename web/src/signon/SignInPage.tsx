@@ -3,11 +3,11 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate, useSearchParams } from 'react-router';
 import { answer, api } from '../api/client';
-import { Uploaded } from '../pictures/Picture';
 import { setOwn } from '../shell/ownDevice';
 import { PageHeading } from '../shell/PageHeading';
-import { SESSION_KEY, useSessionQuery } from '../shell/session';
+import { SESSION_KEY } from '../shell/session';
 import { words } from '../words/portal';
+import { Door } from './Door';
 import { SignInForm } from './SignInForm';
 
 /** Only addresses of this very site are gone to after signing in. */
@@ -19,7 +19,6 @@ export function SignInPage() {
   const [parameters] = useSearchParams();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const session = useSessionQuery();
   const [filled, setFilled] = useState<{ name: string; password: string }>();
   const demo = useQuery({
     queryKey: ['demo'],
@@ -29,49 +28,10 @@ export function SignInPage() {
   });
   const [ownDevice, setOwnDevice] = useState(false);
   const own = { value: ownDevice, set: setOwnDevice };
-  const brand = session.data?.brand;
   return (
-    <div className="door">
-      <div>
-        <header className="org">
-          {brand !== undefined && brand.mark !== '' && <Uploaded word={brand.mark} size={36} />}
-          {session.data?.organisation ?? words.product}
-        </header>
-        <main className="sheet">
-          {brand !== undefined && brand.door !== '' && (
-            <div className="door-picture">
-              <Uploaded word={brand.door} size={320} />
-            </div>
-          )}
-          {brand !== undefined && brand.welcome !== '' && (
-            <p className="welcome" dir="auto">
-              {brand.welcome}
-            </p>
-          )}
-          <PageHeading style={{ marginBottom: 12 }}>{words.signOn.title}</PageHeading>
-          <SignInForm
-            key={filled?.name}
-            filled={filled}
-            own={own}
-            onDone={async (session) => {
-              setOwn(session.signed?.person ?? '', own.value);
-              await queries.invalidateQueries({ queryKey: SESSION_KEY });
-              const to = safeAddress(parameters.get('to'));
-              if (to.startsWith('/go/')) {
-                // The way through a tile is the server's.
-                window.location.replace(to);
-              } else {
-                navigate(to, { replace: true });
-              }
-            }}
-          />
-          {brand !== undefined && brand.help !== '' && (
-            <p className="small dim" dir="auto">
-              {words.portal.help} {brand.help}
-            </p>
-          )}
-        </main>
-        {demo.data && (
+    <Door
+      below={
+        demo.data && (
           <section className="demo small" aria-label={words.signOn.demo}>
             <p style={{ margin: '0 0 6px' }}>
               {words.signOn.demo} <code>{demo.data.password}</code>
@@ -102,8 +62,26 @@ export function SignInPage() {
               </p>
             )}
           </section>
-        )}
-      </div>
-    </div>
+        )
+      }
+    >
+      <PageHeading style={{ marginBottom: 12 }}>{words.signOn.title}</PageHeading>
+      <SignInForm
+        key={filled?.name}
+        filled={filled}
+        own={own}
+        onDone={async (session) => {
+          setOwn(session.signed?.person ?? '', own.value);
+          await queries.invalidateQueries({ queryKey: SESSION_KEY });
+          const to = safeAddress(parameters.get('to'));
+          if (to.startsWith('/go/')) {
+            // The way through a tile is the server's.
+            window.location.replace(to);
+          } else {
+            navigate(to, { replace: true });
+          }
+        }}
+      />
+    </Door>
   );
 }

@@ -5,17 +5,17 @@ import Form from 'react-bootstrap/Form';
 import { Link, useNavigate } from 'react-router';
 import { answer, api, Problem } from '../api/client';
 import { PageHeading } from '../shell/PageHeading';
-import { SESSION_KEY, useSessionQuery } from '../shell/session';
+import { SESSION_KEY } from '../shell/session';
 import { Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';
 import { words } from '../words/en';
+import { Door } from './Door';
 
 const FIELDS = ['password', 'given', 'family', 'userName', 'mail'];
 
 /** Where a one-time link leads: a first password, or the first steward's account. */
 export function WelcomePage() {
   const [token] = useState(() => window.location.hash.slice(1));
-  const session = useSessionQuery();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [form, setForm] = useState({ password: '', given: '', family: '', userName: '', mail: '' });
@@ -46,58 +46,51 @@ export function WelcomePage() {
     />
   );
   return (
-    <div className="door">
-      <div>
-        <header className="org">{session.data?.organisation ?? words.product}</header>
-        <main className="sheet">
-          {link.error ? (
+    <Door>
+      {link.error ? (
+        <>
+          <PageHeading>{words.signOn.gone}</PageHeading>
+          <ProblemNote error={link.error} />
+          <Link to="/sign-in">{words.signOn.toSignIn}</Link>
+        </>
+      ) : link.data === undefined ? (
+        <Loading what={words.signOn.title} lines={4} />
+      ) : use.data !== undefined && !use.data.signedIn ? (
+        <>
+          <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
+          <p>{words.signOn.later}</p>
+        </>
+      ) : (
+        <Form
+          noValidate
+          onSubmit={(event) => {
+            event.preventDefault();
+            use.mutate();
+          }}
+        >
+          {link.data.purpose === 'first-steward' ? (
             <>
-              <PageHeading>{words.signOn.gone}</PageHeading>
-              <ProblemNote error={link.error} />
-              <Link to="/sign-in">{words.signOn.toSignIn}</Link>
-            </>
-          ) : link.data === undefined ? (
-            <Loading what={words.signOn.title} lines={4} />
-          ) : use.data !== undefined && !use.data.signedIn ? (
-            <>
-              <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
-              <p>{words.signOn.later}</p>
+              <PageHeading>{words.signOn.welcomeSteward}</PageHeading>
+              <p className="dim">{words.signOn.welcomeStewardHelp}</p>
+              {field('given', words.signOn.given, 'text', 'given-name')}
+              {field('family', words.signOn.family, 'text', 'family-name')}
+              {field('userName', words.signOn.userName, 'text', 'username')}
+              {field('mail', words.signOn.mail, 'email', 'email')}
             </>
           ) : (
-            <Form
-              noValidate
-              onSubmit={(event) => {
-                event.preventDefault();
-                use.mutate();
-              }}
-            >
-              {link.data.purpose === 'first-steward' ? (
-                <>
-                  <PageHeading>{words.signOn.welcomeSteward}</PageHeading>
-                  <p className="dim">{words.signOn.welcomeStewardHelp}</p>
-                  {field('given', words.signOn.given, 'text', 'given-name')}
-                  {field('family', words.signOn.family, 'text', 'family-name')}
-                  {field('userName', words.signOn.userName, 'text', 'username')}
-                  {field('mail', words.signOn.mail, 'email', 'email')}
-                </>
-              ) : (
-                <>
-                  <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
-                  <p className="dim">{words.signOn.welcomeHelp(link.data.userName)}</p>
-                </>
-              )}
-              <p className="small">{link.data.rule}</p>
-              {field('password', words.signOn.newPassword, 'password', 'new-password')}
-              <ProblemNote error={use.error} fields={FIELDS} />
-              <Button type="submit" disabled={use.isPending}>
-                {link.data.purpose === 'first-steward'
-                  ? words.signOn.begin
-                  : words.signOn.setPassword}
-              </Button>
-            </Form>
+            <>
+              <PageHeading>{words.signOn.welcome(link.data.displayed)}</PageHeading>
+              <p className="dim">{words.signOn.welcomeHelp(link.data.userName)}</p>
+            </>
           )}
-        </main>
-      </div>
-    </div>
+          <p className="small">{link.data.rule}</p>
+          {field('password', words.signOn.newPassword, 'password', 'new-password')}
+          <ProblemNote error={use.error} fields={FIELDS} />
+          <Button type="submit" disabled={use.isPending}>
+            {link.data.purpose === 'first-steward' ? words.signOn.begin : words.signOn.setPassword}
+          </Button>
+        </Form>
+      )}
+    </Door>
   );
 }

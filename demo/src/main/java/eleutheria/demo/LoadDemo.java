@@ -81,7 +81,8 @@ public final class LoadDemo {
       LocalDate today = now.atZone(zone).toLocalDate();
       SplittableRandom random = new SplittableRandom(SEED);
       Loader loader = new Loader(db, zone, random.split());
-      Past past = new Past(loader, zone, today, random.split(), people, weeks);
+      Past past =
+          new Past(loader, new Wearing(loader, db), zone, today, random.split(), people, weeks);
       LocalDate last = past.perform();
       Suggestions suggestions = past.suggestions();
       suggestions.before(now);

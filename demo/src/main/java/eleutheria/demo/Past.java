@@ -47,6 +47,7 @@ final class Past {
   private static final Actor SETUP = new Actor.Setup();
 
   private final Loader loader;
+  private final Wearing wearing;
   private final ZoneId zone;
   private final LocalDate today;
   private final RandomGenerator random;
@@ -62,8 +63,16 @@ final class Past {
    * @param size how many people work there all year round
    * @param weeks how long the past is
    */
-  Past(Loader loader, ZoneId zone, LocalDate today, RandomGenerator random, int size, int weeks) {
+  Past(
+      Loader loader,
+      Wearing wearing,
+      ZoneId zone,
+      LocalDate today,
+      RandomGenerator random,
+      int size,
+      int weeks) {
     this.loader = loader;
+    this.wearing = wearing;
     this.zone = zone;
     this.today = today;
     this.random = random;
@@ -111,6 +120,7 @@ final class Past {
     shore.begin(begins.plusDays(1));
     shore.stories(begins.plusDays(2));
     suggestions.begin(begins.plusDays(3).atTime(9, 0).atZone(zone).toInstant());
+    wearing.begin(begins.plusDays(3).atTime(11, 0).atZone(zone).toInstant());
     LocalDate monday = begins;
     while (monday.plusWeeks(1).isBefore(today)) {
       monday = monday.plusWeeks(1);

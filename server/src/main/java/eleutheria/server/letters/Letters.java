@@ -2,12 +2,16 @@ package eleutheria.server.letters;
 
 import eleutheria.core.facts.FactValue;
 import eleutheria.server.ledger.World;
+import eleutheria.server.pictures.PictureStore;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.io.UnsupportedEncodingException;
 import java.nio.charset.StandardCharsets;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.MailPreparationException;
 import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.MimeMessageHelper;
@@ -16,7 +20,7 @@ import org.springframework.web.util.HtmlUtils;
 
 /**
  * Sends letters in the organisation's name and colour, as text and as HTML together (RFC 2046,
- * section 5.1.4); nothing in them is loaded from elsewhere.
+ * section 5.1.4); the mark comes with them (RFC 2392), and nothing is loaded from elsewhere.
  */
 @Component
 public class Letters {
@@ -24,8 +28,15 @@ public class Letters {
   private final JavaMailSender mail;
   private final Organisation organisation;
   private final ServerSettings settings;
+  private final PictureStore pictures;
 
-  Letters(World world, JavaMailSender mail, Organisation organisation, ServerSettings settings) {
+  Letters(
+      World world,
+      JavaMailSender mail,
+      Organisation organisation,
+      ServerSettings settings,
+      PictureStore pictures) {
+    this.pictures = pictures;
     this.world = world;
     this.mail = mail;
     this.organisation = organisation;
@@ -37,20 +48,33 @@ public class Letters {
    * @param name how they are greeted
    */
   public void send(String address, String name, Letter letter) {
+    mail.send(message(address, name, letter));
+  }
+
+  MimeMessage message(String address, String name, Letter letter) {
     MimeMessage message = mail.createMimeMessage();
+    Optional<byte[]> mark = mark();
     try {
       MimeMessageHelper helper =
           new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
       helper.setFrom(settings.mailFrom(), organisation());
       helper.setTo(address);
       helper.setSubject(letter.subject());
-      helper.setText(text(name, letter), html(name, letter));
+      helper.setText(text(name, letter), html(name, letter, mark.isPresent() ? "cid:mark" : null));
+      if (mark.isPresent()) {
+        helper.addInline("mark", new ByteArrayResource(mark.get()), "image/png");
+      }
       // No answering machine answers it (RFC 3834, section 5).
       message.setHeader("Auto-Submitted", "auto-generated");
     } catch (MessagingException | UnsupportedEncodingException e) {
       throw new MailPreparationException(e);
     }
-    mail.send(message);
+    return message;
+  }
+
+  /** The organisation's mark, where it is one that mail programs draw. */
+  Optional<byte[]> mark() {
+    return pictures.png(world.whole().brand().mark());
   }
 
   /** The organisation as it calls itself on the portal. */
@@ -80,7 +104,10 @@ public class Letters {
         .toString();
   }
 
-  String html(String name, Letter letter) {
+  /**
+   * @param mark the address of the organisation's mark, which comes with the email; null for none
+   */
+  String html(String name, Letter letter, @Nullable String mark) {
     FactValue.Brand brand = world.whole().brand();
     StringBuilder out = new StringBuilder();
     out.append("<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\">")
@@ -90,6 +117,10 @@ public class Letters {
         .append("</title><style>")
         .append(STYLE.replace("BAND", brand.band()))
         .append("</style></head><body><div class=\"page\"><p class=\"band\">")
+        .append(
+            mark == null
+                ? ""
+                : "<img src=\"" + escape(mark) + "\" alt=\"\" width=\"28\" height=\"28\">")
         .append(escape(organisation()))
         .append("</p><div class=\"sheet\"><p>Hello ")
         .append(escape(name))
@@ -128,6 +159,7 @@ public class Letters {
       body{margin:0;background:#eaf0ee;color:#14262b;font:16px/1.5 system-ui,sans-serif}
       .page{max-width:560px;margin:0 auto;padding:16px}
       .band{background:BAND;color:#fff;font-weight:700;font-size:18px;margin:0;padding:14px 20px}
+      .band img{vertical-align:-7px;margin-right:10px}
       .sheet{background:#fff;padding:8px 20px 12px;overflow-wrap:break-word}
       h2{font-size:16px;margin:18px 0 4px}
       ul{margin:0 0 14px;padding-left:20px}

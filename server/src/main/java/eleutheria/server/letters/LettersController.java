@@ -1,5 +1,6 @@
 package eleutheria.server.letters;
 
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.World;
@@ -11,6 +12,7 @@ import eleutheria.server.web.Viewer;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -22,7 +24,7 @@ import org.springframework.web.bind.annotation.RestController;
 class LettersController {
   /** Nothing runs, loads or leads anywhere; it is shown within our own page alone. */
   private static final String POLICY =
-      "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'; sandbox";
+      "default-src 'none'; style-src 'unsafe-inline'; img-src 'self'; frame-ancestors 'self'; sandbox";
 
   private final Letters letters;
   private final World world;
@@ -72,8 +74,16 @@ class LettersController {
                 ResponseEntity.ok()
                     .header("Content-Security-Policy", POLICY)
                     .contentType(MediaType.TEXT_HTML)
-                    .body(letters.html(name, one.letter())))
+                    .body(letters.html(name, one.letter(), mark())))
         .orElseThrow(() -> Refusal.of(Problem.absent("email")));
+  }
+
+  /** Where the page finds the mark that comes with an email. */
+  private @Nullable String mark() {
+    return letters.mark().isEmpty()
+        ? null
+        : "/api/pictures/"
+            + world.whole().brand().mark().substring(FactValue.TileFace.UPLOADED.length());
   }
 
   private List<Kinds.Sample> samples() {

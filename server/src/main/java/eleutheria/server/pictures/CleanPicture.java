@@ -8,7 +8,7 @@ import eleutheria.server.web.Refusal;
  *
  * @param svg whether it is SVG; otherwise PNG
  */
-record CleanPicture(boolean svg, byte[] bytes, int width, int height) {
+public record CleanPicture(boolean svg, byte[] bytes, int width, int height) {
   /** The largest file that is looked at. */
   static final int LARGEST_FILE = 1024 * 1024;
 
@@ -20,7 +20,7 @@ record CleanPicture(boolean svg, byte[] bytes, int width, int height) {
    * @throws Refusal if it is no PNG (ISO/IEC 15948) and no SVG (SVG 2), too large, or tries what a
    *     picture does not need
    */
-  static CleanPicture of(byte[] file) {
+  public static CleanPicture of(byte[] file) {
     if (startsWith(file, PNG)) {
       return CleanPng.of(file);
     }

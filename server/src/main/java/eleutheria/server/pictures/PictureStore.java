@@ -20,7 +20,7 @@ public class PictureStore {
   private final DSLContext db;
   private final Clock clock;
 
-  PictureStore(DSLContext db, Clock clock) {
+  public PictureStore(DSLContext db, Clock clock) {
     this.db = db;
     this.clock = clock;
   }
@@ -29,7 +29,7 @@ public class PictureStore {
   record Kept(boolean svg, byte[] bytes) {}
 
   /** Keeps a picture, and tells the word under which a tile or the brand has it. */
-  String keep(CleanPicture picture, PersonId by) {
+  public String keep(CleanPicture picture, PersonId by) {
     byte[] hash = sha256(picture.bytes());
     db.insertInto(PICTURE)
         .set(PICTURE.HASH, hash)
@@ -40,6 +40,20 @@ public class PictureStore {
         .onDuplicateKeyIgnore()
         .execute();
     return FactValue.TileFace.UPLOADED + HexFormat.of().formatHex(hash);
+  }
+
+  /**
+   * The bytes of an uploaded picture that is PNG, which every program draws; mail programs draw no
+   * SVG.
+   *
+   * @param picture the word under which the brand has it, or nothing
+   */
+  public Optional<byte[]> png(String picture) {
+    return picture.startsWith(FactValue.TileFace.UPLOADED)
+        ? find(picture.substring(FactValue.TileFace.UPLOADED.length()))
+            .filter(kept -> !kept.svg())
+            .map(Kept::bytes)
+        : Optional.empty();
   }
 
   Optional<Kept> find(String hash) {
