@@ -56,7 +56,7 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
     {
       key: 'name',
       label: words.apps.columns.name,
-      width: 'minmax(15rem, 2fr)',
+      width: 'minmax(14rem, 2fr)',
       sort: 'name',
       cell: ({ app, line }) => (
         <span className="pictured">
@@ -71,7 +71,7 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
     {
       key: 'state',
       label: words.apps.columns.state,
-      width: '6rem',
+      width: '5.4rem',
       cell: ({ app }) => <StateTag state={app.state} />,
     },
     {
@@ -84,7 +84,7 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
     {
       key: 'owners',
       label: words.apps.columns.owners,
-      width: 'minmax(8rem, 1fr)',
+      width: 'minmax(12.5rem, 1fr)',
       cell: ({ owners }) =>
         owners.length === 0 ? (
           <span className="tag loss">{words.apps.noOwner}</span>
@@ -97,14 +97,14 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
     {
       key: 'entitlements',
       label: words.apps.columns.entitlements,
-      width: '7rem',
+      width: '6.6rem',
       numeric: true,
       cell: ({ entitlements }) => words.count(entitlements),
     },
     {
       key: 'holders',
       label: words.apps.columns.holders,
-      width: '13rem',
+      width: '11.5rem',
       sort: 'holders',
       cell: (row) => <Holders row={row} most={most} />,
     },
@@ -126,7 +126,7 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
           {
             key: 'openings',
             label: words.apps.columns.uses,
-            width: '8.5rem',
+            width: '8rem',
             sort: 'openings',
             cell: ({ openings }) =>
               openings === null ? (

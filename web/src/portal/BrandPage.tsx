@@ -29,10 +29,10 @@ export function BrandPage() {
   });
   return (
     <>
+      <PortalTabs />
       <header>
         <PageHeading>{words.brand.title}</PageHeading>
       </header>
-      <PortalTabs />
       <Drafted acts={/^PORTAL_BRAND/} />
       {brand.error ? (
         <Failure error={brand.error} again={() => brand.refetch()} />

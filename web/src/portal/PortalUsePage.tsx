@@ -18,10 +18,10 @@ export function PortalUsePage() {
   });
   return (
     <>
+      <PortalTabs />
       <header>
         <PageHeading>{words.use.title}</PageHeading>
       </header>
-      <PortalTabs />
       {use.error ? (
         <Failure error={use.error} again={() => use.refetch()} />
       ) : use.data === undefined ? (

@@ -27,10 +27,10 @@ export function WherePage() {
   const link = `${window.location.origin}/?tile=${get('tile')}`;
   return (
     <>
+      <PortalTabs />
       <header>
         <PageHeading>{words.where.title}</PageHeading>
       </header>
-      <PortalTabs />
       <p className="dim small">{words.where.help}</p>
       <div className="sheet where">
         <h2>{words.where.who}</h2>

@@ -5,11 +5,11 @@ import { FRONT_KEY, useSession } from '../shell/session';
 
 type Own = Schemas['OwnView'];
 type Page = Schemas['PageView'];
-export type Hint = 'TYPE' | 'MENU' | 'FORM';
+export type Tip = 'TYPE' | 'MENU' | 'FORM';
 export type Form = 'tiles' | 'lines' | 'marks';
 export const FORMS: Form[] = ['tiles', 'lines', 'marks'];
 
-export const NO_OWN: Own = { pinned: [], hidden: [], forms: {}, hushed: [], hints: [], links: [] };
+export const NO_OWN: Own = { pinned: [], hidden: [], forms: {}, hushed: [], tips: [], links: [] };
 
 const PHONE = '(max-width: 600px)';
 
@@ -115,10 +115,10 @@ export function useOwnPortal() {
         now: (own) => ({ ...own, hushed: [...own.hushed, word] }),
         tell: () => answer(api.POST('/api/my/portal/hushed', { body: { word } })),
       }),
-    seen: (hint: Hint) =>
+    seen: (tip: Tip) =>
       wish.mutate({
-        now: (own) => ({ ...own, hints: [...own.hints, hint.toLowerCase()] }),
-        tell: () => answer(api.PUT('/api/my/portal/hints/{hint}', { params: { path: { hint } } })),
+        now: (own) => ({ ...own, tips: [...own.tips, tip.toLowerCase()] }),
+        tell: () => answer(api.PUT('/api/my/portal/tips/{tip}', { params: { path: { tip } } })),
       }),
   };
 }

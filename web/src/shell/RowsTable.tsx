@@ -158,9 +158,7 @@ export function RowsTable<Row extends { id: string }>({
                     {column.sort === sort ? (descending ? ' ↓' : ' ↑') : ''}
                   </button>
                 ) : (
-                  <span className="small" style={{ fontWeight: 600 }}>
-                    {column.label}
-                  </span>
+                  column.label
                 )}
               </div>
             ))}

@@ -165,13 +165,13 @@ export const words = {
     offline: (time: string) => `There is no network. This is your front page as it was ${time}.`,
     offlineGo: (name: string) => `${name} cannot be opened without a network`,
     offlineGoHelp: 'It opens as soon as there is one.',
-    hints: {
+    tips: {
       TYPE: 'Type a few letters of what you are looking for, anywhere on this page: the tile comes to the front.',
       MENU: 'The three dots on a tile: pin it, see why you have it, find out whom to ask.',
       FORM: 'Tiles, list or icons: your choice is remembered on each kind of device.',
     } as Record<string, string>,
-    hint: 'Tip',
-    hintSeen: 'Got it',
+    tip: 'Tip',
+    tipSeen: 'Got it',
     seek: 'Type to find a tile; Enter opens the first',
     seekPhone: 'Find a tile',
     pinned: 'Pinned',

@@ -41,13 +41,13 @@ public final class LoadDemo {
   private static final String SIGN_INS =
       """
       ines.roth\tsteward: everything
-      petra.lindholm\tjoiners and leavers: imports people, runs departures
-      maren.quist\tthe same, for Ticketing and Terminals only
-      jonas.weir\tauditor: reads everything, exports the ledger
-      emre.demir\thelp desk: finds people, helps them sign in
-      lena.aho\tmanager, owns apps, a collection and two groups
+      petra.lindholm\tjoiners and leavers
+      maren.quist\tjoiners and leavers of Ticketing and Terminals
+      jonas.weir\tauditor
+      emre.demir\thelp desk
+      lena.aho\tmanager; owns apps and groups
       oda.brekke\tstaff
-      nils.sand@ternsound.example\tone email address, two accounts
+      nils.sand@ternsound.example\ttwo accounts
       """;
 
   private LoadDemo() {}

@@ -210,7 +210,7 @@ final class Suggestions {
         .set(
             OWN_PORTAL.SAID,
             JSON.json(
-                "{\"pinned\":%s,\"hidden\":[],\"forms\":{},\"hushed\":[],\"hints\":[\"type\",\"menu\",\"form\"]}"
+                "{\"pinned\":%s,\"hidden\":[],\"forms\":{},\"hushed\":[],\"tips\":[\"type\",\"menu\",\"form\"]}"
                     .formatted(pinned)))
         .execute();
     Map<String, String[]> links =

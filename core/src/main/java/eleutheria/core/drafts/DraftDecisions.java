@@ -119,7 +119,7 @@ public final class DraftDecisions {
     }
     Overlay overlay = Overlay.of(moment.facts(), publishing.edits(), moment.at());
     overlay.told().stream()
-        .filter(Overlay.Told::clashes)
+        .filter(Overlay.Result::clashes)
         .forEach(
             told ->
                 problems.add(

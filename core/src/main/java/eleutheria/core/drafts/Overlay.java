@@ -67,7 +67,7 @@ public final class Overlay {
    * @param key where it clashes first
    * @param gone what is there no more, if that is the reason
    */
-  public record Told(
+  public record Result(
       int seq, Fate fate, @Nullable Reason reason, @Nullable FactKey key, @Nullable ObjectId gone) {
     public boolean clashes() {
       return fate == Fate.CLASHES;
@@ -77,7 +77,7 @@ public final class Overlay {
   private final Instant at;
   private final Facts before;
   private final Facts after;
-  private final List<Told> told = new ArrayList<>();
+  private final List<Result> told = new ArrayList<>();
   private final List<DraftEdit> applied = new ArrayList<>();
   private final Set<FactKey> touched = new LinkedHashSet<>();
   private final List<Edit> edits;
@@ -119,7 +119,7 @@ public final class Overlay {
   }
 
   /** What becomes of each edit, in their order. */
-  public List<Told> told() {
+  public List<Result> told() {
     return told;
   }
 
@@ -144,15 +144,15 @@ public final class Overlay {
   // ---- laying one edit over
 
   private static final class Clashing extends Exception {
-    private final transient Told told;
+    private final transient Result told;
 
     Clashing(DraftEdit edit, Reason reason, FactKey key, @Nullable ObjectId gone) {
       super(reason.name(), null, false, false);
-      this.told = new Told(edit.seq(), Fate.CLASHES, reason, key, gone);
+      this.told = new Result(edit.seq(), Fate.CLASHES, reason, key, gone);
     }
   }
 
-  private Told lay(DraftEdit edit) {
+  private Result lay(DraftEdit edit) {
     List<Edit> left = new ArrayList<>();
     try {
       for (Edit each : edit.edits()) {
@@ -166,18 +166,18 @@ public final class Overlay {
       return clash.told;
     }
     if (left.isEmpty()) {
-      return new Told(edit.seq(), Fate.ALREADY_SO, null, null, null);
+      return new Result(edit.seq(), Fate.ALREADY_SO, null, null, null);
     }
     return switch (after.apply(left, at)) {
       case Applied.Moves laid -> {
         after.take(laid.moves());
         left.forEach(each -> touched.add(each.key()));
         applied.add(edit);
-        yield new Told(edit.seq(), Fate.APPLIES, null, null, null);
+        yield new Result(edit.seq(), Fate.APPLIES, null, null, null);
       }
       case Applied.Clashes clashes -> {
         Clash first = clashes.clashes().getFirst();
-        yield new Told(
+        yield new Result(
             edit.seq(),
             Fate.CLASHES,
             first.reason() == Clash.Reason.BEFORE_THE_ACT ? Reason.OVER : Reason.CHANGED_MEANWHILE,

@@ -48,7 +48,7 @@ public final class Revert {
    * @param key what the act changed
    * @param edit the seq of the draft edit that puts it back; 0 where none does
    */
-  public record Told(FactKey key, Fate fate, int edit) {}
+  public record Line(FactKey key, Fate fate, int edit) {}
 
   private final Facts facts;
   private final Instant at;
@@ -56,7 +56,7 @@ public final class Revert {
   private final PersonId author;
   private final String reason;
   private final Set<FactKey> opened = new HashSet<>();
-  private final List<Told> told = new ArrayList<>();
+  private final List<Line> told = new ArrayList<>();
   private @Nullable Map<FactValue, List<Spell>> standing;
   private final List<DraftEdit> edits = new ArrayList<>();
 
@@ -117,7 +117,7 @@ public final class Revert {
     };
   }
 
-  public List<Told> told() {
+  public List<Line> told() {
     return told;
   }
 
@@ -127,12 +127,12 @@ public final class Revert {
 
   private void invert(List<Edit> changes) {
     List<Edit> inverse = new ArrayList<>();
-    List<Told> own = new ArrayList<>();
+    List<Line> own = new ArrayList<>();
     int seq = edits.size() + 1;
     List<ObjectId> objects = new ArrayList<>();
     for (Edit change : changes.reversed()) {
       Fate fate = mirrored(change.key()) ? Fate.MIRRORED : invert(change, inverse);
-      own.add(new Told(change.key(), fate, fate == Fate.APPLIES ? seq : 0));
+      own.add(new Line(change.key(), fate, fate == Fate.APPLIES ? seq : 0));
       change.key().objects().stream().filter(o -> !objects.contains(o)).forEach(objects::add);
     }
     told.addAll(own);

@@ -28,13 +28,13 @@ public record Complaint(
     String tileName,
     String text,
     Instant at,
-    @Nullable Answer answer) {
+    @Nullable Reply answer) {
 
   /**
    * @param by the reporter themselves, if they took it back
    * @param text empty if they took it back
    */
-  public record Answer(PersonId by, Instant at, String text) {}
+  public record Reply(PersonId by, Instant at, String text) {}
 
   public String label() {
     return "T-" + number;

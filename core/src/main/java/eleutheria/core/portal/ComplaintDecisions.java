@@ -114,7 +114,7 @@ public final class ComplaintDecisions {
             complaint.tileName(),
             complaint.text(),
             complaint.at(),
-            new Complaint.Answer(by, moment.at(), text.strip()));
+            new Complaint.Reply(by, moment.at(), text.strip()));
     return Outcome.done(
             Act.of(
                     own ? ActName.COMPLAINT_WITHDRAW : ActName.COMPLAINT_ANSWER,

@@ -21,14 +21,14 @@ import org.jspecify.annotations.Nullable;
  * @param hidden collections that they do not want to see
  * @param forms how tiles are drawn on each kind of device, where they have chosen
  * @param hushed notices that they have read, by {@link Endings.Ending#word()}
- * @param hints hints that they have seen
+ * @param tips tips that they have seen
  */
 public record OwnPortal(
     SequencedSet<TileId> pinned,
     Set<CollectionId> hidden,
     Map<Device, String> forms,
     SequencedSet<String> hushed,
-    Set<Hint> hints) {
+    Set<Tip> tips) {
   public static final OwnPortal NEW =
       new OwnPortal(new LinkedHashSet<>(), Set.of(), Map.of(), new LinkedHashSet<>(), Set.of());
 
@@ -49,7 +49,7 @@ public record OwnPortal(
   }
 
   /** What is told on the page itself, once. */
-  public enum Hint {
+  public enum Tip {
     TYPE,
     MENU,
     FORM
@@ -76,7 +76,7 @@ public record OwnPortal(
 
     record Hush(String word) implements Wish {}
 
-    record Seen(Hint hint) implements Wish {}
+    record Seen(Tip tip) implements Wish {}
   }
 
   /** What stands in the way of a wish. */
@@ -102,24 +102,24 @@ public record OwnPortal(
   /** The portal after a wish in whose way nothing stands. */
   public OwnPortal with(Wish wish) {
     return switch (wish) {
-      case Wish.Pin w -> new OwnPortal(kept(w), hidden, forms, hushed, hints);
-      case Wish.Unpin w -> new OwnPortal(without(pinned, w.tile()), hidden, forms, hushed, hints);
-      case Wish.Hide w -> new OwnPortal(pinned, and(hidden, w.collection()), forms, hushed, hints);
+      case Wish.Pin w -> new OwnPortal(kept(w), hidden, forms, hushed, tips);
+      case Wish.Unpin w -> new OwnPortal(without(pinned, w.tile()), hidden, forms, hushed, tips);
+      case Wish.Hide w -> new OwnPortal(pinned, and(hidden, w.collection()), forms, hushed, tips);
       case Wish.Show w ->
-          new OwnPortal(pinned, without(hidden, w.collection()), forms, hushed, hints);
+          new OwnPortal(pinned, without(hidden, w.collection()), forms, hushed, tips);
       case Wish.Draw w -> {
         Map<Device, String> all = new LinkedHashMap<>(forms);
         all.put(w.device(), w.form());
-        yield new OwnPortal(pinned, hidden, all, hushed, hints);
+        yield new OwnPortal(pinned, hidden, all, hushed, tips);
       }
       case Wish.Hush w -> {
         SequencedSet<String> all = and(hushed, w.word());
         while (all.size() > MOST_HUSHED) {
           all.removeFirst();
         }
-        yield new OwnPortal(pinned, hidden, forms, all, hints);
+        yield new OwnPortal(pinned, hidden, forms, all, tips);
       }
-      case Wish.Seen w -> new OwnPortal(pinned, hidden, forms, hushed, and(hints, w.hint()));
+      case Wish.Seen w -> new OwnPortal(pinned, hidden, forms, hushed, and(tips, w.tip()));
     };
   }
 

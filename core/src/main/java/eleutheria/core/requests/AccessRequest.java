@@ -25,7 +25,7 @@ public record AccessRequest(
     @Nullable LocalDate until,
     String reason,
     Instant asked,
-    List<Answer> answers,
+    List<Decision> answers,
     Stage stage) {
 
   public String name() {
@@ -35,7 +35,7 @@ public record AccessRequest(
   /** The last day as it stands after the answers so far. */
   public @Nullable LocalDate lastDay() {
     LocalDate day = until;
-    for (Answer answer : answers) {
+    for (Decision answer : answers) {
       if (answer.until() != null) {
         day = answer.until();
       }
@@ -43,7 +43,7 @@ public record AccessRequest(
     return day;
   }
 
-  public Optional<Answer> lastAnswer() {
+  public Optional<Decision> lastAnswer() {
     return answers.isEmpty() ? Optional.empty() : Optional.of(answers.getLast());
   }
 
@@ -51,8 +51,8 @@ public record AccessRequest(
     return new AccessRequest(id, number, asker, entitlement, until, reason, asked, answers, next);
   }
 
-  AccessRequest answered(Answer answer, Stage next) {
-    List<Answer> all = new ArrayList<>(answers);
+  AccessRequest answered(Decision answer, Stage next) {
+    List<Decision> all = new ArrayList<>(answers);
     all.add(answer);
     return new AccessRequest(
         id, number, asker, entitlement, until, reason, asked, List.copyOf(all), next);

@@ -24,11 +24,11 @@ import java.util.Set;
  * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
  * own request.
  *
- * @param as what makes these people decide
+ * @param capacity what makes these people decide
  * @param people in order of name; empty if there is nobody at all
  */
-public record Deciders(As as, List<PersonId> people) {
-  public enum As {
+public record Deciders(Capacity capacity, List<PersonId> people) {
+  public enum Capacity {
     MANAGER,
     MANAGERS_MANAGER,
     OWNER,
@@ -47,12 +47,12 @@ public record Deciders(As as, List<PersonId> people) {
     DirectoryView directory = access.directory();
     Set<PersonId> seen = new HashSet<>(Set.of(asker));
     Optional<PersonId> next = directory.manager(asker);
-    As as = As.MANAGER;
+    Capacity capacity = Capacity.MANAGER;
     while (next.isPresent() && seen.add(next.get())) {
       if (works(directory, next.get())) {
-        return new Deciders(as, List.of(next.get()));
+        return new Deciders(capacity, List.of(next.get()));
       }
-      as = As.MANAGERS_MANAGER;
+      capacity = Capacity.MANAGERS_MANAGER;
       next = directory.manager(next.get());
     }
     return stewards(access, asker, entitlement);
@@ -68,12 +68,12 @@ public record Deciders(As as, List<PersonId> people) {
             .sorted()
             .map(Person::id)
             .toList();
-    return owners.isEmpty() ? stewards(access, asker, id) : new Deciders(As.OWNER, owners);
+    return owners.isEmpty() ? stewards(access, asker, id) : new Deciders(Capacity.OWNER, owners);
   }
 
   private static Deciders stewards(AccessView access, PersonId asker, EntitlementId id) {
     return new Deciders(
-        As.STEWARD,
+        Capacity.STEWARD,
         access.directory().mandated().stream()
             .filter(person -> maySteward(access, access.directory().authority(person), asker, id))
             .toList());

@@ -255,11 +255,11 @@ public final class RequestDecisions {
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
-    Answer answer =
-        new Answer(
+    Decision answer =
+        new Decision(
             step,
             decider,
-            own ? deciders.as() : Deciders.As.STEWARD,
+            own ? deciders.capacity() : Deciders.Capacity.STEWARD,
             !own,
             yes,
             moment.at(),
@@ -312,7 +312,7 @@ public final class RequestDecisions {
   private static boolean decidesLastToo(
       AccessView access, AccessRequest request, PersonId decider) {
     Deciders last = Deciders.of(access, request.asker(), request.entitlement(), Step.OWNER);
-    return last.as() == Deciders.As.OWNER && last.people().contains(decider);
+    return last.capacity() == Deciders.Capacity.OWNER && last.people().contains(decider);
   }
 
   private static List<Problem> yesProblems(
@@ -369,7 +369,7 @@ public final class RequestDecisions {
     if (request.lastAnswer().isEmpty()) {
       return "The step before is not decided yet.";
     }
-    Answer last = request.lastAnswer().get();
+    Decision last = request.lastAnswer().get();
     return "%s %s at %s."
         .formatted(
             names(access, List.of(last.by())),
@@ -384,12 +384,12 @@ public final class RequestDecisions {
   /** Takes the last decision back, as long as what follows from it has not begun. */
   public static Outcome<AccessRequest> takeBack(
       Moment moment, AccessRequest request, Duration takeBack) {
-    Optional<Answer> last = request.lastAnswer();
+    Optional<Decision> last = request.lastAnswer();
     if (last.isEmpty() || !last.get().by().equals(moment.authority().person())) {
       return Outcome.refused(
           Problem.forbidden("take-back.not-yours", "The last decision was not yours."));
     }
-    Answer answer = last.get();
+    Decision answer = last.get();
     if (!moment.at().isBefore(answer.at().plus(takeBack))) {
       return Outcome.refused(
           Problem.stale(
@@ -428,7 +428,7 @@ public final class RequestDecisions {
 
   /** Since when the step waits that the last answer was for; so its deadline does not move. */
   private static Instant waited(AccessRequest request, Duration takeBack) {
-    List<Answer> answers = request.answers();
+    List<Decision> answers = request.answers();
     return answers.size() < 2
         ? request.asked()
         : answers.get(answers.size() - 2).at().plus(takeBack);

@@ -715,7 +715,7 @@ class DraftHistoryTest {
         Revert.of(house.facts, published, later, () -> ids.next(later), AUTHOR, "put back");
     assertThat(back.told()).as(where).allMatch(each -> each.fate() == Revert.Fate.APPLIES);
     Overlay undone = Overlay.of(house.facts, back.edits(), later);
-    assertThat(undone.told()).as(where).noneMatch(Overlay.Told::clashes);
+    assertThat(undone.told()).as(where).noneMatch(Overlay.Result::clashes);
     assertThat(house.facts.apply(undone.edits(), later)).isInstanceOf(Applied.Moves.class);
     for (int i = 0; i < moments.size(); i++) {
       So has = so(undone.after(), moments.get(i));

@@ -75,9 +75,9 @@ class OwnPortalTest {
     OwnPortal drawn =
         own.with(new OwnPortal.Wish.Draw(OwnPortal.Device.PHONE, "marks"))
             .with(new OwnPortal.Wish.Hide(new CollectionId(new UUID(3, 3))))
-            .with(new OwnPortal.Wish.Seen(OwnPortal.Hint.MENU));
+            .with(new OwnPortal.Wish.Seen(OwnPortal.Tip.MENU));
     assertThat(drawn.forms()).containsOnlyKeys(OwnPortal.Device.PHONE);
-    assertThat(drawn.hints()).containsExactly(OwnPortal.Hint.MENU);
+    assertThat(drawn.tips()).containsExactly(OwnPortal.Tip.MENU);
     OwnPortal hushed = OwnPortal.NEW;
     for (int i = 0; i < 150; i++) {
       hushed = hushed.with(new OwnPortal.Wish.Hush("notice " + i));

@@ -155,13 +155,13 @@ class RequestDecisionsTest {
   void withoutAManagerTheirManagerThenTheStewards() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     assertThat(deciders(role, Step.MANAGER))
-        .isEqualTo(new Deciders(Deciders.As.MANAGER, List.of(lena)));
+        .isEqualTo(new Deciders(Deciders.Capacity.MANAGER, List.of(lena)));
     house.status(lena, PersonStatus.DEPARTED);
     assertThat(deciders(role, Step.MANAGER))
-        .isEqualTo(new Deciders(Deciders.As.MANAGERS_MANAGER, List.of(head)));
+        .isEqualTo(new Deciders(Deciders.Capacity.MANAGERS_MANAGER, List.of(head)));
     house.status(head, PersonStatus.DEPARTED);
     assertThat(deciders(role, Step.MANAGER))
-        .isEqualTo(new Deciders(Deciders.As.STEWARD, List.of(steward)));
+        .isEqualTo(new Deciders(Deciders.Capacity.STEWARD, List.of(steward)));
   }
 
   @Test
@@ -170,14 +170,14 @@ class RequestDecisionsTest {
     house.manager(head, oda);
     house.status(lena, PersonStatus.PAUSED);
     house.status(head, PersonStatus.PAUSED);
-    assertThat(deciders(role, Step.MANAGER).as()).isEqualTo(Deciders.As.STEWARD);
+    assertThat(deciders(role, Step.MANAGER).capacity()).isEqualTo(Deciders.Capacity.STEWARD);
   }
 
   @Test
   void whoOwnsItAloneIsDecidedOnByASteward() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, oda);
     assertThat(deciders(role, Step.OWNER))
-        .isEqualTo(new Deciders(Deciders.As.STEWARD, List.of(steward)));
+        .isEqualTo(new Deciders(Deciders.Capacity.STEWARD, List.of(steward)));
     AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
     assertThat(refused(oda, half, Step.OWNER, true)).contains("request.own");
     assertThat(yes(steward, half, Step.OWNER).stage()).isInstanceOf(Stage.Given.class);

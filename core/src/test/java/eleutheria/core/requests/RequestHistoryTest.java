@@ -48,7 +48,7 @@ class RequestHistoryTest {
   /**
    * For each decision that was taken: who could make it at that moment, told by the plain words.
    */
-  private final Map<Answer, Boolean> allowed = new HashMap<>();
+  private final Map<Decision, Boolean> allowed = new HashMap<>();
 
   private int number = 2000;
   private String where = "";
@@ -167,8 +167,8 @@ class RequestHistoryTest {
       request.answers().forEach(a -> assertThat(allowed.get(a)).as(where).isTrue());
       switch (request.stage()) {
         case Stage.Waiting waiting -> {
-          assertThat(request.answers().stream().allMatch(Answer::yes)).as(where).isTrue();
-          assertThat(request.answers().stream().map(Answer::step))
+          assertThat(request.answers().stream().allMatch(Decision::yes)).as(where).isTrue();
+          assertThat(request.answers().stream().map(Decision::step))
               .as(where)
               .doesNotContain(waiting.step());
           assertThat(
@@ -208,14 +208,14 @@ class RequestHistoryTest {
     Instant ends =
         request.lastDay() == null ? Moments.FOREVER : Moments.endOf(request.lastDay(), House.ZONE);
     assertThat(spell.until()).as(where).isEqualTo(ends);
-    Answer last = request.answers().getLast();
+    Decision last = request.answers().getLast();
     assertThat(spell.from()).as(where).isEqualTo(last.at().plus(TAKE_BACK));
-    assertThat(request.answers().stream().allMatch(Answer::yes)).as(where).isTrue();
+    assertThat(request.answers().stream().allMatch(Decision::yes)).as(where).isTrue();
     // Every step decided, or one yes by one person who was both.
     if (request.answers().size() == 1) {
       assertThat(last.step()).as(where).isEqualTo(Step.MANAGER);
     } else {
-      assertThat(request.answers().stream().map(Answer::step))
+      assertThat(request.answers().stream().map(Decision::step))
           .as(where)
           .containsExactly(Step.MANAGER, Step.OWNER);
     }

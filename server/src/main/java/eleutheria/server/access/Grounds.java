@@ -116,12 +116,12 @@ public class Grounds {
   }
 
   /** What is told of grants beside what they give. */
-  private record Told(
+  private record Beside(
       Map<UUID, WhoDid.Did> openers,
       Map<GrantId, AccessRequest> requests,
       Map<GrantId, String> reasons) {}
 
-  private Told told(Collection<Grant> grants) {
+  private Beside told(Collection<Grant> grants) {
     List<GrantId> ids = grants.stream().map(Grant::id).toList();
     Map<GrantId, String> reasons =
         world.look(
@@ -140,14 +140,14 @@ public class Grounds {
             .filter(grant -> grant.given().source() == GrantSource.REQUEST)
             .map(Grant::id)
             .toList();
-    return new Told(whoDid.first(ids), requests.ofGrants(requested), reasons);
+    return new Beside(whoDid.first(ids), requests.ofGrants(requested), reasons);
   }
 
   /** All grounds of one holding. */
   public List<GroundView> of(
       Viewer viewer, AccessView access, PersonId person, Entitlement entitlement, boolean now) {
     List<Ground> grounds = access.grounds(person, entitlement.id());
-    Told told = told(grounds.stream().map(Ground::grant).toList());
+    Beside told = told(grounds.stream().map(Ground::grant).toList());
     boolean mayEnd =
         now
             && viewer
@@ -164,7 +164,7 @@ public class Grounds {
   }
 
   private GroundView view(
-      Viewer viewer, AccessView access, Ground ground, Told told, boolean mayEnd, boolean now) {
+      Viewer viewer, AccessView access, Ground ground, Beside told, boolean mayEnd, boolean now) {
     Grant grant = ground.grant();
     Optional<Group> first =
         ground.chain().isEmpty()
@@ -260,7 +260,7 @@ public class Grounds {
 
   /** Grants that the reader may see, because they are grounds of a holding that is seen. */
   public List<GrantLine> lines(AccessView access, List<Grant> grants) {
-    Told told = told(grants);
+    Beside told = told(grants);
     return grants.stream()
         .map(
             grant -> {

@@ -405,7 +405,7 @@ class DocketController {
             .map(p -> p.name().displayed())
             .orElse(null),
         waiting == null ? null : waiting.step().name(),
-        deciders == null ? null : RequestView.word(deciders.as()),
+        deciders == null ? null : RequestView.word(deciders.capacity()),
         mine && !viewer.person().equals(request.asker()),
         stepIn && !mine,
         takeBackUntil(viewer, request),

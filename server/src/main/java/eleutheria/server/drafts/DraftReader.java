@@ -198,7 +198,7 @@ class DraftReader {
           ConsequencesTold.Cut cut = new ConsequencesTold.Cut(reach, now);
           return new DraftViews.OpenDraft(
               line(viewer, directory, draft, listed.edits()),
-              (int) overlay.told().stream().filter(Overlay.Told::clashes).count(),
+              (int) overlay.told().stream().filter(Overlay.Result::clashes).count(),
               first ? cut.counts(moments.getFirst()) : ConsequencesTold.NOTHING,
               later == null ? null : cut.counts(later),
               later == null ? null : later.at());
@@ -278,15 +278,15 @@ class DraftReader {
           Instant at = Moments.next(clock.instant(), now.directory().at());
           // What is over is told as it was meant; nothing is laid over the facts any more.
           Overlay overlay = Overlay.of(facts, draft.stage().over() ? List.of() : edits, at);
-          Map<Integer, Overlay.Told> told =
-              overlay.told().stream().collect(Collectors.toMap(Overlay.Told::seq, t -> t));
+          Map<Integer, Overlay.Result> told =
+              overlay.told().stream().collect(Collectors.toMap(Overlay.Result::seq, t -> t));
           Phrases phrases = new Phrases(overlay.after());
           ThingNames names = new ThingNames(overlay.after());
           return edits.stream()
               .map(
                   edit -> {
                     List<Phrases.Phrase> all = phrases.of(edit);
-                    Overlay.Told fate = told.get(edit.seq());
+                    Overlay.Result fate = told.get(edit.seq());
                     return new DraftViews.EditView(
                         edit.seq(),
                         names.of(edit.author()),
@@ -378,7 +378,7 @@ class DraftReader {
           Revert back = Revert.of(facts, changes, at, UUID::randomUUID, viewer.person(), "");
           ThingNames names = new ThingNames(facts);
           Map<String, DraftViews.RevertLine> lines = new LinkedHashMap<>();
-          for (Revert.Told told : back.told()) {
+          for (Revert.Line told : back.told()) {
             ObjectId subject = told.key().subject();
             FactKind kind = FactKind.of(told.key());
             String name = subject == null ? "" : names.of(subject);

@@ -79,7 +79,7 @@ class Foresight implements Commands.Foreseer {
     Overlay overlay = Overlay.of(moment.facts(), List.of(edit), moment.at());
     Consequences consequences = Consequences.of(now, overlay, moment.at());
     List<Problem> problems = new ArrayList<>();
-    if (overlay.told().stream().anyMatch(Overlay.Told::clashes)) {
+    if (overlay.told().stream().anyMatch(Overlay.Result::clashes)) {
       problems.add(Problem.stale("", "Someone has changed this meanwhile."));
     }
     // Whether a draft may do it is judged when it is published, and can be answered in it.

@@ -47,10 +47,10 @@ public class MovedPeople {
 
   private final Clock clock;
   // Each of them is sent a mail, and they are many.
-  private final Cache<Told, Titles> told =
+  private final Cache<Notified, Titles> told =
       Caffeine.newBuilder().maximumSize(4).expireAfterAccess(Duration.ofMinutes(5)).build();
 
-  private record Told(DraftId draft, long position) {}
+  private record Notified(DraftId draft, long position) {}
 
   MovedPeople(DSLContext db, DraftStore store, World world, Clock clock) {
     this.db = db;
@@ -94,7 +94,7 @@ public class MovedPeople {
   private Titles published(DraftId id) {
     Draft draft = store.find(id).orElseThrow();
     return told.get(
-        new Told(id, Objects.requireNonNull(draft.position())),
+        new Notified(id, Objects.requireNonNull(draft.position())),
         key -> {
           Instant at = instant(key.position());
           PortalView before = world.whole(just(at));
@@ -191,7 +191,7 @@ public class MovedPeople {
 
   private Titles ahead(Draft draft, long position) {
     return told.get(
-        new Told(draft.id(), position),
+        new Notified(draft.id(), position),
         key -> {
           List<DraftEdit> edits = store.edits(draft);
           return world.suppose(

@@ -62,12 +62,12 @@ public class Egress {
    * @param elsewhere where it sends, which was not followed; null if nowhere
    * @param millis how long it took, in milliseconds
    */
-  public record Answer(int status, String type, @Nullable String elsewhere, long millis) {}
+  public record Response(int status, String type, @Nullable String elsewhere, long millis) {}
 
   /**
    * @throws Refusal if it may not be fetched, or does not answer
    */
-  public Answer fetch(URI address) {
+  public Response fetch(URI address) {
     String host = address.getHost();
     if (host == null || !allowed(host.toLowerCase(Locale.ROOT))) {
       throw refused(
@@ -123,7 +123,7 @@ public class Egress {
             }
             Header type = response.getFirstHeader("Content-Type");
             Header elsewhere = response.getFirstHeader("Location");
-            return new Answer(
+            return new Response(
                 response.getCode(),
                 type == null ? "" : type.getValue(),
                 elsewhere == null ? null : elsewhere.getValue(),

@@ -96,7 +96,7 @@ class Answers {
    * @param entitlements in the order of the lines
    * @param leavers the stated last day of those who are asked about because they left late
    */
-  record Answer(
+  record Prepared(
       Holdings.Asking asking,
       AskedForm asked,
       List<ReportColumn> columns,
@@ -149,7 +149,7 @@ class Answers {
   }
 
   /** Makes a query ready for a reader. */
-  Answer ready(Authority reader, PortalView reach, SpecForm spec) {
+  Prepared ready(Authority reader, PortalView reach, SpecForm spec) {
     AskedForm asked = spec.on(today(), organisation.zone());
     Map<PersonId, LocalDate> leavers = Map.of();
     Holdings.Asking asking;
@@ -168,7 +168,7 @@ class Answers {
         columns.contains(ReportColumn.COST)
             ? byCost(asking)
             : asking.cut().entitlements(asking.whole().access().apps());
-    return new Answer(
+    return new Prepared(
         asking, asked, columns, entitlements, asking.cut().count(entitlements), leavers, reader);
   }
 
@@ -190,15 +190,15 @@ class Answers {
   }
 
   /** Goes through the lines of an answer. */
-  void each(Answer answer, long skip, long most, LineTaker taker) throws java.io.IOException {
+  void each(Prepared answer, long skip, long most, LineTaker taker) throws java.io.IOException {
     List<Held> piece = new ArrayList<>(PIECE);
-    Told told = new Told(answer);
+    Wording wording = new Wording(answer);
     long[] left = {most};
     java.io.IOException[] failed = {null};
     Predicate<List<Held>> tell =
         some -> {
           try {
-            for (Line line : told.lines(some)) {
+            for (Line line : wording.lines(some)) {
               if (!taker.take(line)) {
                 return false;
               }
@@ -240,8 +240,8 @@ class Answers {
   private record Held(Entitlement entitlement, PersonId person, int signs) {}
 
   /** Puts lines into words, a piece of one entitlement at a time. */
-  private final class Told {
-    private final Answer answer;
+  private final class Wording {
+    private final Prepared answer;
     private final AccessReach reach;
     private final PortalView whole;
     private final DirectoryView directory;
@@ -255,7 +255,7 @@ class Answers {
     private Map<Instant, WhoDid.Did> acts = Map.of();
     private @Nullable RoaringBitmap lost;
 
-    Told(Answer answer) {
+    Wording(Prepared answer) {
       this.answer = answer;
       this.reach = new AccessReach(answer.reader(), world.now());
       this.whole = answer.asking().whole();
@@ -597,7 +597,7 @@ class Answers {
   }
 
   /** How many people of each unit are in an answer, the most first. */
-  Map<String, Integer> byUnit(Answer answer) {
+  Map<String, Integer> byUnit(Prepared answer) {
     Map<String, Integer> counts = new TreeMap<>();
     DirectoryView directory = answer.asking().whole().directory();
     for (PersonId id : answer.asking().cut().everyone(answer.entitlements())) {

@@ -199,7 +199,7 @@ class QueriesController {
   @Needs(signedIn = true, desk = true)
   AnswerView answer(Viewer viewer, @Valid @RequestBody AskedQuery form) {
     Authority reader = viewer.authority();
-    Answers.Answer answer = answers.ready(reader, world.whole(), form.spec());
+    Answers.Prepared answer = answers.ready(reader, world.whole(), form.spec());
     int offset = form.offset() == null ? 0 : Math.max(0, form.offset());
     int limit = form.limit() == null ? 100 : Math.clamp(form.limit(), 1, LONGEST_PAGE);
     List<AnswerRow> rows = new ArrayList<>();

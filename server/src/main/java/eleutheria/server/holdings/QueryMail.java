@@ -56,7 +56,7 @@ public class QueryMail {
     String link = settings.baseAddress() + "/desk/queries/" + id;
     Letter letter;
     try {
-      Answers.Answer answer =
+      Answers.Prepared answer =
           answers.ready(world.now().authority(to), world.whole(), specs.read(query.get().spec()));
       letter = Kinds.query(name, answer.total(), every, link);
     } catch (Refusal refusal) {

@@ -129,7 +129,7 @@ class ReportsMadeController {
   @Needs(signedIn = true, desk = true)
   ResponseEntity<StreamingResponseBody> take(Viewer viewer, @Valid @RequestBody TakeOutForm form) {
     Authority reader = viewer.authority();
-    Answers.Answer answer = answers.ready(reader, world.whole(), form.spec());
+    Answers.Prepared answer = answers.ready(reader, world.whole(), form.spec());
     String name = form.name().isBlank() ? "Holdings" : form.name().strip();
     Instant made = clock.instant().truncatedTo(ChronoUnit.MICROS);
     ReportsMade.Stood stood = store.stood(answer.at());
@@ -195,7 +195,7 @@ class ReportsMadeController {
   }
 
   private void write(
-      Viewer viewer, Answers.Answer answer, ReportFile.Head head, String format, OutputStream out)
+      Viewer viewer, Answers.Prepared answer, ReportFile.Head head, String format, OutputStream out)
       throws IOException {
     MessageDigest bytes = sha256();
     MessageDigest proven = sha256();
@@ -329,7 +329,7 @@ class ReportsMadeController {
     }
     PortalView then = world.whole(made.at());
     PersonId maker = made.by();
-    Answers.Answer again = answers.ready(then.directory().authority(maker), then, spec);
+    Answers.Prepared again = answers.ready(then.directory().authority(maker), then, spec);
     MessageDigest digest = sha256();
     long[] lines = {0};
     try {

@@ -10,7 +10,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
-import eleutheria.core.requests.Answer;
+import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.ledger.World;
 import eleutheria.server.letters.Kinds;
@@ -75,7 +75,7 @@ class RequestMail {
       }
       case "refused" -> {
         if (request.stage() instanceof Stage.Refused) {
-          Answer answer = request.lastAnswer().orElseThrow();
+          Decision answer = request.lastAnswer().orElseThrow();
           send(
               whole,
               to,

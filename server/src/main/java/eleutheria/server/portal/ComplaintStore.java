@@ -71,7 +71,7 @@ public class ComplaintStore {
         r.get(COMPLAINT.MADE_AT),
         r.get(COMPLAINT.ANSWERED_AT) == null
             ? null
-            : new Complaint.Answer(
+            : new Complaint.Reply(
                 new PersonId(r.get(COMPLAINT.ANSWERED_BY)),
                 r.get(COMPLAINT.ANSWERED_AT),
                 r.get(COMPLAINT.ANSWER)));
@@ -79,7 +79,7 @@ public class ComplaintStore {
 
   /** Writes a complaint as it stands now. */
   public static void save(DSLContext tx, Complaint complaint) {
-    Complaint.Answer answer = complaint.answer();
+    Complaint.Reply answer = complaint.answer();
     tx.insertInto(COMPLAINT)
         .set(COMPLAINT.ID, complaint.id().value())
         .set(COMPLAINT.NUMBER, complaint.number())

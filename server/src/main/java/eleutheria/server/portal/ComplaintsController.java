@@ -63,7 +63,7 @@ class ComplaintsController {
       boolean takenBack,
       String answer) {
     static ReportView of(PortalView whole, Complaint r) {
-      Complaint.Answer answer = r.answer();
+      Complaint.Reply answer = r.answer();
       return new ReportView(
           r.id().value().toString(),
           r.label(),

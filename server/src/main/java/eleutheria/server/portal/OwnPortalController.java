@@ -78,10 +78,10 @@ class OwnPortalController {
     return wish(viewer, new OwnPortal.Wish.Hush(form.word()));
   }
 
-  @PutMapping("/api/my/portal/hints/{hint}")
+  @PutMapping("/api/my/portal/tips/{tip}")
   @Needs(signedIn = true)
-  PageViews.OwnView seen(Viewer viewer, @PathVariable OwnPortal.Hint hint) {
-    return wish(viewer, new OwnPortal.Wish.Seen(hint));
+  PageViews.OwnView seen(Viewer viewer, @PathVariable OwnPortal.Tip tip) {
+    return wish(viewer, new OwnPortal.Wish.Seen(tip));
   }
 
   private PageViews.OwnView wish(Viewer viewer, OwnPortal.Wish wish) {

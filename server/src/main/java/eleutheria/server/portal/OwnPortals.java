@@ -114,7 +114,7 @@ public class OwnPortals {
         own.forms().entrySet().stream()
             .collect(Collectors.toMap(each -> word(each.getKey()), Map.Entry::getValue)));
     json.put("hushed", own.hushed());
-    json.put("hints", own.hints().stream().map(OwnPortals::word).toList());
+    json.put("tips", own.tips().stream().map(OwnPortals::word).toList());
     return JSON.json(MAPPER.writeValueAsString(json));
   }
 
@@ -132,8 +132,7 @@ public class OwnPortals {
         all(json, "hidden", CollectionId::parse),
         forms,
         all(json, "hushed", word -> word),
-        Set.copyOf(
-            all(json, "hints", hint -> OwnPortal.Hint.valueOf(hint.toUpperCase(Locale.ROOT)))));
+        Set.copyOf(all(json, "tips", tip -> OwnPortal.Tip.valueOf(tip.toUpperCase(Locale.ROOT)))));
   }
 
   private static <T> SequencedSet<T> all(Map<?, ?> json, String name, Function<String, T> each) {

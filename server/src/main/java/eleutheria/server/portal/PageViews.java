@@ -48,7 +48,7 @@ final class PageViews {
    * @param hidden ids of collections
    * @param forms how tiles are drawn, by kind of device: phone, wide
    * @param hushed notices that have been read, by their words
-   * @param hints those that have been seen
+   * @param tips those that have been seen
    * @param links of their own, that nobody else is told of
    */
   record OwnView(
@@ -56,7 +56,7 @@ final class PageViews {
       List<String> hidden,
       Map<String, String> forms,
       List<String> hushed,
-      List<String> hints,
+      List<String> tips,
       List<OwnLinkView> links) {}
 
   /**
@@ -73,7 +73,7 @@ final class PageViews {
         own.hidden().stream().map(collection -> collection.value().toString()).toList(),
         forms,
         List.copyOf(own.hushed()),
-        own.hints().stream().map(OwnPortals::word).toList(),
+        own.tips().stream().map(OwnPortals::word).toList(),
         links);
   }
 

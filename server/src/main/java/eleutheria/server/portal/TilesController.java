@@ -132,7 +132,7 @@ class TilesController {
    */
   @PostMapping("/api/tiles/try")
   @Needs(Power.PORTAL_ARRANGE)
-  Egress.Answer tryIt(Viewer viewer, @Valid @RequestBody TryForm form) {
+  Egress.Response tryIt(Viewer viewer, @Valid @RequestBody TryForm form) {
     List<Problem> problems = WebAddress.problems("address", form.address());
     if (!problems.isEmpty()) {
       throw Refusal.of(problems.getFirst());

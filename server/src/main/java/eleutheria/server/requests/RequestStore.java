@@ -9,8 +9,8 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.requests.AccessRequest;
-import eleutheria.core.requests.Answer;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
 import eleutheria.server.ledger.Later;
@@ -94,7 +94,7 @@ public class RequestStore {
     if (rows.isEmpty()) {
       return List.of();
     }
-    Map<UUID, List<Answer>> answers =
+    Map<UUID, List<Decision>> answers =
         db.selectFrom(REQUEST_ANSWER)
             .where(REQUEST_ANSWER.REQUEST_ID.in(rows.getValues(ACCESS_REQUEST.ID)))
             .orderBy(REQUEST_ANSWER.REQUEST_ID, REQUEST_ANSWER.SEQ)
@@ -106,11 +106,11 @@ public class RequestStore {
     return found.reversed();
   }
 
-  private static Answer answer(Record r) {
-    return new Answer(
+  private static Decision answer(Record r) {
+    return new Decision(
         step(r.get(REQUEST_ANSWER.STEP)),
         new PersonId(r.get(REQUEST_ANSWER.DECIDER_ID)),
-        Deciders.As.valueOf(r.get(REQUEST_ANSWER.DECIDES_AS).toUpperCase(Locale.ROOT)),
+        Deciders.Capacity.valueOf(r.get(REQUEST_ANSWER.DECIDES_AS).toUpperCase(Locale.ROOT)),
         r.get(REQUEST_ANSWER.STEPPED_IN),
         r.get(REQUEST_ANSWER.YES),
         r.get(REQUEST_ANSWER.ANSWERED_AT),
@@ -122,7 +122,7 @@ public class RequestStore {
     return Step.valueOf(word.toUpperCase(Locale.ROOT));
   }
 
-  private static AccessRequest request(Record r, List<Answer> answers) {
+  private static AccessRequest request(Record r, List<Decision> answers) {
     Instant at = r.get(ACCESS_REQUEST.STAGE_AT);
     Stage stage =
         switch (r.get(ACCESS_REQUEST.STAGE)) {
@@ -182,13 +182,13 @@ public class RequestStore {
         .where(REQUEST_ANSWER.REQUEST_ID.eq(id), REQUEST_ANSWER.SEQ.ge(request.answers().size()))
         .execute();
     for (int seq = 0; seq < request.answers().size(); seq++) {
-      Answer answer = request.answers().get(seq);
+      Decision answer = request.answers().get(seq);
       tx.insertInto(REQUEST_ANSWER)
           .set(REQUEST_ANSWER.REQUEST_ID, id)
           .set(REQUEST_ANSWER.SEQ, seq)
           .set(REQUEST_ANSWER.STEP, answer.step().word())
           .set(REQUEST_ANSWER.DECIDER_ID, answer.by().value())
-          .set(REQUEST_ANSWER.DECIDES_AS, answer.as().name().toLowerCase(Locale.ROOT))
+          .set(REQUEST_ANSWER.DECIDES_AS, answer.capacity().name().toLowerCase(Locale.ROOT))
           .set(REQUEST_ANSWER.STEPPED_IN, answer.steppedIn())
           .set(REQUEST_ANSWER.YES, answer.yes())
           .set(REQUEST_ANSWER.ANSWERED_AT, answer.at())

@@ -4,8 +4,8 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.requests.AccessRequest;
-import eleutheria.core.requests.Answer;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
 import eleutheria.server.apps.EntitlementRef;
@@ -48,7 +48,7 @@ public record RequestView(
   /**
    * One step.
    *
-   * @param as what makes them decide: manager, managers_manager, owner, steward
+   * @param capacity what makes them decide: manager, managers_manager, owner, steward
    * @param people who may decide, while it is not decided
    * @param state done, waiting, next or skipped
    */
@@ -93,11 +93,11 @@ public record RequestView(
 
   private static List<StepView> steps(AccessView access, AccessRequest request) {
     List<StepView> steps = new ArrayList<>();
-    for (Answer answer : request.answers()) {
+    for (Decision answer : request.answers()) {
       steps.add(
           new StepView(
               answer.step().word(),
-              word(answer.as()),
+              word(answer.capacity()),
               List.of(),
               "done",
               name(access, answer.by()),
@@ -117,13 +117,13 @@ public record RequestView(
         // One person who manages and owns decides both by one yes.
         boolean same =
             now != null
-                && deciders.as() == Deciders.As.OWNER
+                && deciders.capacity() == Deciders.Capacity.OWNER
                 && now.people().stream().anyMatch(deciders.people()::contains);
         if (!same) {
           steps.add(
               new StepView(
                   step.word(),
-                  word(deciders.as()),
+                  word(deciders.capacity()),
                   deciders.people().stream().limit(5).map(p -> name(access, p)).toList(),
                   first ? "waiting" : "next",
                   null,
@@ -139,7 +139,7 @@ public record RequestView(
     return steps;
   }
 
-  public static String word(Deciders.As as) {
+  public static String word(Deciders.Capacity as) {
     return as.name().toLowerCase(Locale.ROOT);
   }
 

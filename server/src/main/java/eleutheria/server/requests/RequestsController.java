@@ -208,13 +208,13 @@ class RequestsController {
       Deciders deciders = Deciders.of(access, asker, id, step);
       boolean same =
           before != null
-              && deciders.as() == Deciders.As.OWNER
+              && deciders.capacity() == Deciders.Capacity.OWNER
               && before.people().stream().anyMatch(deciders.people()::contains);
       if (!same) {
         steps.add(
             new AskStep(
                 step.word(),
-                RequestView.word(deciders.as()),
+                RequestView.word(deciders.capacity()),
                 deciders.people().stream()
                     .limit(5)
                     .map(p -> RequestView.name(access, p))

@@ -84,10 +84,10 @@ class EgressTest {
   @Test
   void whatIsOnTheListIsFetchedOnceAndNotFollowed() {
     Egress egress = new Egress(List.of(".ternsound.example"), true, names("127.0.0.1"));
-    Egress.Answer answer = egress.fetch(at("plan.ternsound.example", "/"));
+    Egress.Response answer = egress.fetch(at("plan.ternsound.example", "/"));
     assertThat(answer.status()).isEqualTo(200);
     assertThat(answer.type()).isEqualTo("text/html");
-    Egress.Answer away = egress.fetch(at("plan.ternsound.example", "/away"));
+    Egress.Response away = egress.fetch(at("plan.ternsound.example", "/away"));
     assertThat(away.status()).isEqualTo(302);
     assertThat(away.elsewhere()).isEqualTo("http://169.254.169.254/secret");
     assertThat(asked).hasValue(2);

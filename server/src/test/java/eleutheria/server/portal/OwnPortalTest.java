@@ -89,23 +89,23 @@ class OwnPortalTest {
   }
 
   @Test
-  void sectionsFormsAndHintsAreOnesOwn() {
+  void sectionsFormsAndTipsAreOnesOwn() {
     String counter = seed.shop().counter().value().toString();
     oda.put("/api/my/portal/hidden/" + counter, Map.of()).expect(200);
     oda.post("/api/my/portal/form", Map.of("device", "PHONE", "form", "marks")).expect(200);
-    oda.put("/api/my/portal/hints/MENU", Map.of()).expect(200);
+    oda.put("/api/my/portal/tips/MENU", Map.of()).expect(200);
     JsonNode own = page(oda).path("own");
     assertThat(texts(own.path("hidden"))).containsExactly(counter);
     assertThat(own.path("forms").path("phone").asString()).isEqualTo("marks");
     assertThat(own.path("forms").path("wide").isMissingNode()).isTrue();
-    assertThat(texts(own.path("hints"))).containsExactly("menu");
+    assertThat(texts(own.path("tips"))).containsExactly("menu");
     assertThat(
             oda.post("/api/my/portal/form", Map.of("device", "PHONE", "form", "cubes"))
                 .expect(422)
                 .problems())
         .containsOnly("brand.form");
     oda.post("/api/my/portal/form", Map.of("device", "WATCH", "form", "tiles")).expect(400);
-    oda.put("/api/my/portal/hints/DANCE", Map.of()).expect(400);
+    oda.put("/api/my/portal/tips/DANCE", Map.of()).expect(400);
     oda.post("/api/my/portal/hushed", Map.of("word", "x".repeat(101))).expect(400);
     oda.delete("/api/my/portal/hidden/" + counter).expect(200);
     assertThat(texts(page(oda).path("own").path("hidden"))).isEmpty();

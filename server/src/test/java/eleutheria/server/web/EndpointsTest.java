@@ -82,7 +82,7 @@ class EndpointsTest {
             .replace("{number}", "1")
             .replace("{kind}", "person")
             .replace("{hash}", "00")
-            .replace("{hint}", "MENU")
+            .replace("{tip}", "MENU")
             .replace("{name}", "no-such-attribute")
             .replaceAll(
                 "\\{(id|member|entitlement|tile|collection)}",

@@ -310,7 +310,7 @@ class ReachTest {
               .replace("{seq}", "1")
               .replace("{position}", "1")
               .replace("{hash}", "00")
-              .replace("{hint}", "MENU")
+              .replace("{tip}", "MENU")
               .replace("{name}", "unit")
               .replace("{tile}", seed.shop().tile("Farebox").value().toString())
               .replace("{collection}", seed.shop().counter().value().toString())

@@ -8,14 +8,14 @@ import org.jspecify.annotations.Nullable;
 /**
  * One decision that stands.
  *
- * @param as what made this person decide
+ * @param capacity what made this person decide
  * @param steppedIn whether by the power to decide in another's place
  * @param until the last day that the decider set; null for what was asked
  */
-public record Answer(
+public record Decision(
     Step step,
     PersonId by,
-    Deciders.As as,
+    Deciders.Capacity capacity,
     boolean steppedIn,
     boolean yes,
     Instant at,
