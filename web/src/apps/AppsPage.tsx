@@ -39,7 +39,7 @@ function Holders({ row, most }: { row: Row; most: number }) {
   const unused = row.unused ?? 0;
   return (
     <span
-      className="share"
+      className="held-share"
       title={row.unused === null ? undefined : words.apps.unusedOf(unused, row.holders)}
     >
       <span className="track" aria-hidden="true">
@@ -234,9 +234,7 @@ export function AppsPage() {
 }
 
 function figuresOf(head: Schemas['AppsPage']): Figure[] {
-  const figures: Figure[] = [
-    { n: words.count(head.open), of: words.apps.listFigures.open(head.of) },
-  ];
+  const figures: Figure[] = [{ n: words.count(head.open), of: words.apps.listFigures.open }];
   if (head.proposed > 0) {
     figures.push({
       n: words.count(head.proposed),

@@ -33,7 +33,7 @@ function staying({ grants, memberships, mirrored, byFilter, filterGrants }: Sche
     ...(memberships.length > 0 ? [staying.memberships(names(memberships))] : []),
     ...(mirrored.length > 0 ? [staying.mirrored(names(mirrored))] : []),
     ...(byFilter.length > 0 ? [staying.byFilter(names(byFilter))] : []),
-    ...(filterGrants.length > 0 ? [staying.filterGrants(filterGrants.join(', '))] : []),
+    ...(filterGrants.length > 0 ? [staying.filterGrants(filterGrants.length)] : []),
     staying.ledger,
   ];
 }
@@ -125,32 +125,34 @@ export function LeavingCase({ id }: { id: string }) {
           )}
           <DeskLink to={`/desk/people/${id}/holdings`}>{words.docket.seeHoldings}</DeskLink>
         </section>
-        <section className="part" aria-labelledby="leaving-owns">
-          <div className="part-head">
-            <h3 id="leaving-owns">{words.docket.toSomeoneElse}</h3>
-          </div>
-          {lone.length === 0 ? (
-            <p className="dim">{words.departures.noLone}</p>
-          ) : (
-            <OwnedList things={lone} owner={id} />
-          )}
-        </section>
-        <section className="part" aria-labelledby="leaving-stays">
-          <div className="part-head">
-            <h3 id="leaving-stays">{words.docket.stays}</h3>
-          </div>
-          {ahead.error ? (
-            <Failure error={ahead.error} again={() => ahead.refetch()} />
-          ) : ahead.data === undefined ? (
-            <Loading what={words.docket.stays} lines={3} />
-          ) : (
-            <ul className="plain stays">
-              {stays.map((line) => (
-                <li key={line}>{line}</li>
-              ))}
-            </ul>
-          )}
-        </section>
+        <div className="parts">
+          <section className="part" aria-labelledby="leaving-owns">
+            <div className="part-head">
+              <h3 id="leaving-owns">{words.docket.toSomeoneElse}</h3>
+            </div>
+            {lone.length === 0 ? (
+              <p className="dim">{words.departures.noLone}</p>
+            ) : (
+              <OwnedList things={lone} owner={id} />
+            )}
+          </section>
+          <section className="part" aria-labelledby="leaving-stays">
+            <div className="part-head">
+              <h3 id="leaving-stays">{words.docket.stays}</h3>
+            </div>
+            {ahead.error ? (
+              <Failure error={ahead.error} again={() => ahead.refetch()} />
+            ) : ahead.data === undefined ? (
+              <Loading what={words.docket.stays} lines={3} />
+            ) : (
+              <ul className="plain stays">
+                {stays.map((line) => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ul>
+            )}
+          </section>
+        </div>
       </div>
       <div className="decide sheet">
         <Button variant="outline-danger" onClick={() => setRunning(true)}>

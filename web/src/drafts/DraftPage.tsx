@@ -146,7 +146,7 @@ function Head({ view }: { view: Draft }) {
     () => navigate('/desk/drafts'),
   );
   return (
-    <header className="head">
+    <header className="draft-head">
       <div className="dim small">
         {words.drafts.openedBy(view.openedBy.displayed, tellTime(draft.openedAt))}
         {draft.holder.id !== view.openedBy.id &&

@@ -100,7 +100,7 @@ export function Sheet({
                 <span>{words.drafts.cards[sign](moment.counts[key])}</span>
               </button>
             ))}
-            <div className="card">
+            <div>
               <b className={moment.counts.conflicts > 0 ? 'loss' : ''}>
                 {words.count(moment.counts.conflicts)}
               </b>

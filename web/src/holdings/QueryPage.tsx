@@ -139,11 +139,12 @@ function Whole({ query }: { query: Schemas['QueryView'] | undefined }) {
       <ProblemNote error={drop.error} />
       {query !== undefined && query.why !== '' && <p className="dim">{query.why}</p>}
       <div className="no-print">
-        {query === undefined ? (
-          <AskedBar />
-        ) : (
-          <p className="small" style={{ margin: 0 }}>
-            {words.queries.asks(tellSpec(query.spec, where?.words))}{' '}
+        {query === undefined && <AskedBar />}
+        <div className="bar">
+          {query !== undefined && (
+            <span>{words.queries.asks(tellSpec(query.spec, where?.words))}</span>
+          )}
+          {query !== undefined && (
             <Button
               variant="link"
               onClick={() =>
@@ -152,17 +153,12 @@ function Whole({ query }: { query: Schemas['QueryView'] | undefined }) {
             >
               {words.queries.vary}
             </Button>
-          </p>
-        )}
-        <div className="bar">
+          )}
+          <span className="grow" />
           <Button variant="link" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
             {words.queries.columns}
           </Button>
-          {query?.spec.leavers == null && (
-            <DeskLink className="small" to={onMap}>
-              {words.queries.onMap}
-            </DeskLink>
-          )}
+          {query?.spec.leavers == null && <DeskLink to={onMap}>{words.queries.onMap}</DeskLink>}
         </div>
         {choosing && (
           <Columns
@@ -174,7 +170,7 @@ function Whole({ query }: { query: Schemas['QueryView'] | undefined }) {
       {first.error && <Failure error={first.error} again={() => first.refetch()} />}
       {first.isPending && <Loading what={name} lines={12} />}
       {first.data !== undefined && (
-        <div className="split wide">
+        <div className="split answer">
           <Lines spec={spec} first={first.data} name={name} />
           <aside className="margin" aria-label={words.queries.byUnit}>
             <h2>{words.queries.byUnit}</h2>
@@ -252,7 +248,7 @@ function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']
   const columns: Column<Row>[] = first.columns.map((column, index) => ({
     key: column.name,
     label: column.label,
-    width: WIDTHS[column.name] ?? 'minmax(7rem, 1fr)',
+    width: WIDTHS[column.name] ?? 'minmax(6.6rem, 1fr)',
     cell: (row) => {
       const value = row.values[index] ?? '';
       if (column.name === 'person') {
@@ -295,12 +291,12 @@ function Lines({ spec, first, name }: { spec: Spec; first: Schemas['AnswerView']
 }
 
 const WIDTHS: Record<string, string> = {
-  grounds: 'minmax(11rem, 1.5fr)',
-  person: 'minmax(9rem, 1.5fr)',
-  since: '7.2rem',
-  until: '7.2rem',
-  lastUsed: '7.2rem',
-  stated: '7.2rem',
+  grounds: 'minmax(9rem, 1.4fr)',
+  person: 'minmax(8.6rem, 1.5fr)',
+  since: '6.9rem',
+  until: '6.9rem',
+  lastUsed: '6.9rem',
+  stated: '6.9rem',
   change: '5rem',
   sensitivity: '5rem',
   held: 'minmax(14rem, 2fr)',
@@ -315,7 +311,9 @@ function tellGrounds(value: string): string {
     .filter((one) => one !== '')
     .map((one) => {
       const [by = '', source = ''] = one.split('/');
-      return `${words.queries.by[by] ?? by}, ${words.access.sources[source] ?? source}`;
+      const way = words.queries.by[by] ?? by;
+      // What an administrator granted is what most is, and goes without saying.
+      return source === 'hand' ? way : `${way}, ${words.access.sources[source] ?? source}`;
     })
     .join(' + ');
 }

@@ -148,7 +148,7 @@ export function DateInput({
       {...rest}
       field={field}
       className="mono"
-      placeholder={tellDay(`${today.slice(0, 4)}-12-31`)}
+      placeholder={words.shell.dayLike(tellDay(`${today.slice(0, 4)}-12-31`))}
       read={readDay}
       tell={tellDay}
       fault={(day) =>
@@ -269,7 +269,7 @@ export function TimeInput(props: { value: string; onChange: (time: string) => vo
       {...props}
       field={field}
       className="mono time"
-      placeholder="18:30"
+      placeholder={words.shell.dayLike('18:30')}
       read={readTime}
       tell={(time) => time}
       fault={(time) => (time === UNREADABLE ? words.shell.timeUnreadable : undefined)}

@@ -427,8 +427,8 @@ export const words = {
       uses: 'Uses, 26 weeks',
     },
     listFigures: {
-      open: (of: number) => `open, of ${count(of)} in all`,
-      proposed: 'proposed, not open yet',
+      open: 'open',
+      proposed: 'proposed',
       ownerless: (n: number) => (n === 1 ? 'has no owner' : 'have no owner'),
     },
     holdersKey: (most: number) => `holders; a whole bar is ${count(most)}`,
@@ -697,7 +697,10 @@ export const words = {
       'next-month': 'next month',
     } as Record<string, string>,
     apps: (n: number) => many(n, 'app', 'apps'),
-    by: { person: 'direct', group: 'group', filter: 'filter' } as Record<string, string>,
+    by: { person: 'direct', group: 'through a group', filter: 'through a filter' } as Record<
+      string,
+      string
+    >,
     none: 'Nobody',
     noneHelp: 'No holding you may see matches the query.',
     take: 'Download',
@@ -1143,7 +1146,8 @@ export const words = {
       memberships: (groups: string) => `Their place in ${groups}`,
       mirrored: (groups: string) => `Their place in ${groups}, as long as the source lists them`,
       byFilter: (groups: string) => `A match with the filter of ${groups}`,
-      filterGrants: (titles: string) => `A match with the filters that grant ${titles}`,
+      filterGrants: (n: number) =>
+        `A match with the filters that grant ${many(n, 'entitlement', 'entitlements')}`,
       ledger: 'Their name in the ledger, and in what they decided',
     },
     byItself: 'Ends by itself',

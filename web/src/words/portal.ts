@@ -26,6 +26,7 @@ export const words = {
     menu: 'Sections',
     dayUnreadable: (like: string) =>
       `This is not a complete date. Write it like ${like}, or clear the field.`,
+    dayLike: (day: string) => `e.g. ${day}`,
     timeUnreadable: 'This is not a time of day. Write it like 18:30, or clear the field.',
     calendar: 'Calendar',
     calendarFor: (label: string) => `Calendar: ${label}`,

@@ -65,7 +65,11 @@ while (walker.nextNode()) {
   // A word that is torn letter by letter: narrower than three letters and higher than two lines.
   const whole = range.getBoundingClientRect();
   const size = Number.parseFloat(getComputedStyle(element).fontSize);
-  if (getComputedStyle(element).writingMode === 'horizontal-tb' && /\p{L}{6,}/u.test(node.data) && whole.width > 0 && whole.width < 3.2 * size && whole.height > 2.9 * size) {
+  // So is a text of short words that stands one below the other in a column with no room.
+  const torn =
+    (/\p{L}{6,}/u.test(node.data) && whole.width < 3.2 * size && whole.height > 2.9 * size) ||
+    (node.data.trim().length >= 10 && whole.width < 2 * size && whole.height > 6 * size);
+  if (getComputedStyle(element).writingMode === 'horizontal-tb' && whole.width > 0 && torn) {
     say('torn into letters: “' + short(node.data) + '” in ' + named(element));
   }
 }

@@ -213,8 +213,8 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
               {one === 'added' && first.added > 0 && '+'}
               {one === 'ended' && first.ended > 0 && '−'}
               {words.count(first[one])}
-            </b>{' '}
-            {words.deliveries.verdicts[one]}
+            </b>
+            <span>{words.deliveries.verdicts[one]}</span>
           </button>
         ))}
       </div>

@@ -549,7 +549,9 @@ final class Browser implements AutoCloseable {
     }
   }
 
+  /** What the page shows first, whatever was gone to on it. */
   void picture(Path file) throws IOException {
+    driver.executeScript("document.activeElement?.blur(); window.scrollTo(0, 0)");
     Files.write(file, driver.getScreenshotAs(OutputType.BYTES));
   }
 
