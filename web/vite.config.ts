@@ -1,5 +1,6 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
+import { paper } from './paper';
 import { pictures } from './pictures';
 import { worker } from './worker';
 
@@ -8,7 +9,7 @@ const ADDRESS = process.env.ELEUTHERIA ?? 'http://127.0.0.1:8080';
 const SERVER = { target: ADDRESS, headers: { origin: ADDRESS } };
 
 export default defineConfig({
-  plugins: [react(), pictures(), worker()],
+  plugins: [react(), pictures(), paper(), worker()],
   build: {
     // The content policy allows no data: addresses for fonts and scripts.
     assetsInlineLimit: 0,

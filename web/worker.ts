@@ -4,7 +4,7 @@ import type { Plugin } from 'vite';
 const WORKER = 'worker.js';
 
 /** What the portal needs where there is no network: not the desk, nor letters of other scripts. */
-const LEFT_OUT = /Desk-|latin-ext|vietnamese|mono/;
+const LEFT_OUT = /Desk-|Calendar-|latin-ext|vietnamese|mono|^paper/;
 
 /** Tells the worker which files to keep; those with a hash in their name never change. */
 export function worker(): Plugin {
