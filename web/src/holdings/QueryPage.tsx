@@ -369,7 +369,7 @@ function Columns({
   );
 }
 
-/** The answer as a file; who takes out what stands in the ledger. */
+/** The answer as a file; each download is recorded in the ledger. */
 function TakeOut({ spec, name, total }: { spec: Spec; name: string; total: number }) {
   const take = useAct(async (format: 'csv' | 'jsonl' | 'pdf') => {
     const response = await raw('/api/reports-made', {

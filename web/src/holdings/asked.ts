@@ -93,7 +93,7 @@ export function useShape(): Shape {
   };
 }
 
-/** The same query as an address of this desk; the lens is added by the link. */
+/** The same query as an address of this desk; the "as of" day is added by the link. */
 export function addressOf(path: string, asked: Asked, zone: string): string {
   const parameters = new URLSearchParams();
   const put = (name: string, value: string | undefined) => {

@@ -37,7 +37,7 @@ type Wish = { now: (own: Own) => Own; tell: () => Promise<Own> };
 
 const without = (all: string[], one: string) => all.filter((each) => each !== one);
 
-/** Sets up one's own portal. What is wished is shown at once, and put back if it is refused. */
+/** Sets up one's own portal. What is wished is shown at once, and undone if it is refused. */
 export function useOwnPortal() {
   const queries = useQueryClient();
   const { signed } = useSession();

@@ -148,7 +148,7 @@ export function SessionGate({ children }: { children: ReactNode }) {
     };
   }, [queries]);
 
-  // Whoever was let in stays on the page when the session is found to be over, with what they typed.
+  // Whoever is signed in stays on the page when the session is found to be over, with what they typed.
   const known = useRef(session.data);
   if (session.data !== undefined && session.data.signed !== null) {
     known.current = session.data;

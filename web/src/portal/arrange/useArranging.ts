@@ -20,7 +20,7 @@ export function useArranging(seqs: readonly number[]) {
   const { ensure } = useEnsureDraft();
   const [all, setAll] = useState<Done[]>([]);
   const [taken, setTaken] = useState<Done[]>([]);
-  // What was published, or taken out of the draft elsewhere, is not undone here.
+  // What was published, or removed from the draft elsewhere, is not undone here.
   const done = all.filter(
     (one) => one.draft === open?.id && one.edits.some((seq) => seqs.includes(seq)),
   );
@@ -48,7 +48,7 @@ export function useArranging(seqs: readonly number[]) {
     if (open === undefined || newest === undefined) {
       return;
     }
-    // What was made in a form is taken out alone; it can be made again there.
+    // What was made in a form is removed on its own; it can be made again there.
     const mine = last?.edits.includes(newest) === true;
     const gone = mine ? last.edits.filter((seq) => seqs.includes(seq)) : [newest];
     for (const seq of [...gone].reverse()) {

@@ -24,7 +24,8 @@ final class Catalogue {
       List<Role> roles) {}
 
   /**
-   * @param to {@code filter …}, {@code group …}, or empty where it is given on request or by hand
+   * @param to {@code filter …}, {@code group …}, or empty where it is granted on request or by an
+   *     administrator
    */
   record Role(String name, String line, Sensitivity sensitivity, boolean requestable, String to) {}
 

@@ -123,9 +123,7 @@ final class Shore {
 
   // ---- the first days
 
-  /**
-   * Brings in all applications, gives what is given as a matter of course, and makes the portal.
-   */
+  /** Adds all applications, grants what everyone gets, and makes the portal. */
   void begin(LocalDate day) {
     for (Catalogue.App app : Catalogue.APPS) {
       importFile(day, app);

@@ -59,7 +59,7 @@ final class Suggestions {
     return new Actor.OfPerson(person(userName));
   }
 
-  /** What may be brought, some weeks ago. */
+  /** The ready-made apps, listed some weeks ago. */
   void begin(Instant at) {
     int minute = 0;
     for (String line : APPROVED.lines().toList()) {

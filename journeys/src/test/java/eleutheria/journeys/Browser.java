@@ -230,7 +230,7 @@ final class Browser implements AutoCloseable {
     return String.valueOf(told.get("result"));
   }
 
-  /** Brings in an open application with one role, as whoever is signed in here. */
+  /** Adds an open application with one entitlement, as whoever is signed in here. */
   String app(String name, String owner) {
     String id =
         made(

@@ -75,7 +75,7 @@ class DirectoryJourneyTest {
     }
   }
 
-  /** The lens on a past day: who was there then, and nothing can be changed. */
+  /** The desk as of a past day: who was there then, and nothing can be changed. */
   @Test
   void theLensOnAPastDay() {
     String past = Stage.today().minusDays(400).toString();

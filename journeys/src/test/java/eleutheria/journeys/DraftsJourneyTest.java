@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import org.junit.jupiter.api.Test;
 
-/** Changing something for many: seen before it happens, and put back after it. */
+/** Changing something for many: seen before it happens, and reverted after it. */
 class DraftsJourneyTest {
   private static final String WHY = "Reason (kept in the ledger)";
 

@@ -140,7 +140,7 @@ class HoldingsJourneyTest {
     }
   }
 
-  /** A report is taken out, and checked later by its file. */
+  /** A report is downloaded, and checked later by its file. */
   @Test
   void aReportIsCheckedLater() throws IOException {
     try (Browser jonas = new Browser()) {

@@ -28,7 +28,7 @@ class StaffJourneyTest {
                   "return innerHeight - document.querySelector('nav').getBoundingClientRect().bottom"))
           .as("the ways stand where the thumb is")
           .isEqualTo(0L);
-      // What is wanted often is kept close, and stays there.
+      // What is used often is pinned, and stays pinned.
       menu(phone, "Payrow", "Pin");
       phone.find("//section[.//h2[starts-with(., 'Pinned')]]//a[.//b[.='Payrow']]");
       phone.press("list");

@@ -31,7 +31,7 @@ public final class ConflictJudge {
   }
 
   /** Every breach that some edits bring about, at the act or at any later moment. */
-  public static Set<Conflict> brought(AccessView before, AccessView.Supposition supposed) {
+  public static Set<Conflict> caused(AccessView before, AccessView.Supposition supposed) {
     Set<Conflict> found = new LinkedHashSet<>();
     // What somebody accepts until a day lies on the docket after it; it does not stop the act.
     Set<Conflict> accepted = new HashSet<>();

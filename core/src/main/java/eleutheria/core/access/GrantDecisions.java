@@ -45,7 +45,7 @@ public final class GrantDecisions {
    * Gives an entitlement to each subject, by one grant each.
    *
    * @param from first day in the organisation's zone; null for at once
-   * @param until last day; null for always
+   * @param until last day; null for no end
    */
   public static Outcome<Integer> give(
       Moment moment,

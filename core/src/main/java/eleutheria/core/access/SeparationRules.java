@@ -125,7 +125,7 @@ public final class SeparationRules {
   }
 
   /** What a person would break, accepted or not, if they were given one more thing. */
-  public List<Conflict> brought(AccessView access, PersonId person, EntitlementId gained) {
+  public List<Conflict> caused(AccessView access, PersonId person, EntitlementId gained) {
     List<Conflict> found = new ArrayList<>();
     if (access.entitled(person, gained)) {
       return found;

@@ -46,7 +46,7 @@ public final class AppDecisions {
   }
 
   /**
-   * Brings in an application in the state proposed.
+   * Adds an application in the state proposed.
    *
    * @param address where its link leads; null while that is not known
    */

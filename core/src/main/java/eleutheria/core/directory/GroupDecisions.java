@@ -95,7 +95,7 @@ public final class GroupDecisions {
   }
 
   /**
-   * @param until the last day of the membership in the organisation's zone; null for always
+   * @param until the last day of the membership in the organisation's zone; null for no end
    * @return how many were not in it before
    */
   public static Outcome<Integer> add(

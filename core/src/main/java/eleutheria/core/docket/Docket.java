@@ -136,7 +136,7 @@ public final class Docket {
 
   private static Set<Case.Apart> apart(
       AccessView access, AccessRequest request, SeparationRules rules) {
-    return rules.brought(access, request.asker(), request.entitlement()).stream()
+    return rules.caused(access, request.asker(), request.entitlement()).stream()
         .filter(conflict -> rules.accepted(conflict).isEmpty())
         .map(conflict -> new Case.Apart(conflict.rule(), conflict.one(), conflict.other()))
         .collect(Collectors.toSet());

@@ -48,7 +48,7 @@ public sealed interface FactValue {
 
   /** How a group gets its members. */
   sealed interface Form extends FactValue {
-    /** By hand. */
+    /** By an administrator. */
     record Listed() implements Form {}
 
     /** From a source; read-only here. */
@@ -63,7 +63,8 @@ public sealed interface FactValue {
    *
    * @param many whether a person may have several values
    * @param personal whether values are kept so that they can be erased by law
-   * @param source the source that owns it, so that it is read-only here; null where by hand
+   * @param source the source that owns it, so that it is read-only here; null where administrators
+   *     set it
    */
   record Definition(
       String label, ValueType type, boolean many, boolean personal, @Nullable SourceId source)

@@ -38,7 +38,7 @@ public final class FactJson {
   private FactJson() {}
 
   /**
-   * The key of a change, with what is sealed of it put back.
+   * The key of a change, with its sealed parts restored.
    *
    * @param kept the text of the payload {@code N.key}; null where there is none
    * @return null where what was sealed is gone
@@ -312,7 +312,7 @@ public final class FactJson {
     return json;
   }
 
-  /** What is as it is for most is left out. */
+  /** Fields with their usual value are omitted. */
   private static Map<String, Object> profile(FactValue.Profile v) {
     Map<String, Object> json = new LinkedHashMap<>();
     json.put("contact", v.contact());
@@ -327,7 +327,7 @@ public final class FactJson {
     return json;
   }
 
-  /** What is as it is for most is left out. */
+  /** Fields with their usual value are omitted. */
   private static Map<String, Object> tile(FactValue.TileFace v) {
     Map<String, Object> json = new LinkedHashMap<>();
     json.put("application", id(v.application()));

@@ -7,11 +7,11 @@ import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
- * That a thing is put into an order, moved in it, or taken out. Whoever moves one thing disturbs
+ * That a thing is put into an order, moved in it, or removed. Whoever moves one thing disturbs
  * nobody who moves another: only its own place must be as it was seen.
  *
  * @param base its place as it was seen; null if it was not in it
- * @param wanted where it goes; null if it is taken out
+ * @param wanted where it goes; null if it is removed
  */
 public record Placing<T, P>(T thing, @Nullable P base, @Nullable Spot<T> wanted) {
   /**

@@ -38,7 +38,7 @@ public final class TileDecisions {
    *
    * @param audience who sees it, where it needs nothing; otherwise everyone
    * @param from the first day on which it is shown; null for at once
-   * @param until the last day; null for always
+   * @param until the last day; null for no end
    */
   public record Terms(
       FactValue.TileFace face,

@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  * Someone's wish for an entitlement.
  *
  * @param number what people call it, R-2041
- * @param until the last day that is wished; null for always
+ * @param until the last day that is wished; null for no end
  * @param answers the decisions that stand, oldest first
  */
 public record AccessRequest(

@@ -30,7 +30,10 @@ class OwnPortalTest {
   private final PersonId oda = house.person("Oda Brekke", "Ticketing");
   private final EntitlementId asker = house.role("Refund Bench", Sensitivity.LOW);
 
-  /** What is kept pinned, held against a plain list in which things are taken out and put in. */
+  /**
+   * What is kept pinned, held against a plain list from which things are removed and to which they
+   * are added.
+   */
   @ParameterizedTest
   @ValueSource(longs = {1, 2, 3, 4})
   void whatIsKeptCloseKeepsItsOrder(long seed) {

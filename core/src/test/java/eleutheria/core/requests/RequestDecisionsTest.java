@@ -114,8 +114,8 @@ class RequestDecisionsTest {
                     ""));
     Conflict conflict = new Conflict(rule, oda, held, asked);
     SeparationRules rules = SeparationRules.of(house.facts, house.now());
-    assertThat(rules.brought(house.access(), oda, asked)).containsExactly(conflict);
-    assertThat(rules.brought(house.access(), lena, asked)).as("holds nothing of it").isEmpty();
+    assertThat(rules.caused(house.access(), oda, asked)).containsExactly(conflict);
+    assertThat(rules.caused(house.access(), lena, asked)).as("holds nothing of it").isEmpty();
     List<SeparationDecisions.Acceptance> accepted =
         List.of(new SeparationDecisions.Acceptance(conflict, inDays(30)));
     AccessRequest request = ask(asked, null);

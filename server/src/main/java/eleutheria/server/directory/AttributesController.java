@@ -48,7 +48,7 @@ class AttributesController {
 
   /**
    * @param type text, number, day, yesno or person
-   * @param source the id of the source that owns it; null where by hand
+   * @param source the id of the source that owns it; null where administrators set it
    * @param people how many within reach have a value
    */
   record AttributeLine(

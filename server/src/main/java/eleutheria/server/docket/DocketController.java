@@ -440,7 +440,7 @@ class DocketController {
         viewer.authority().reaches(Power.ACCESS_EXCEPT, unit(asker))
             && !viewer.person().equals(asker.id());
     List<KeptApart> found = new ArrayList<>();
-    for (Conflict conflict : rules.brought(access, asker.id(), request.entitlement())) {
+    for (Conflict conflict : rules.caused(access, asker.id(), request.entitlement())) {
       SeparationRules.Rule rule = rules.rule(conflict.rule()).orElseThrow();
       EntitlementId held =
           conflict.one().equals(request.entitlement()) ? conflict.other() : conflict.one();

@@ -276,7 +276,7 @@ class DraftStore {
         .fetchSingle(DRAFT.NEXT_SEQ);
   }
 
-  /** Adds edits, and takes out those that they replace. */
+  /** Adds edits, and removes those that they replace. */
   void change(
       DraftId id, List<DraftEdit> added, Collection<Integer> gone, Instant now, Command command) {
     if (!gone.isEmpty()) {

@@ -119,8 +119,8 @@ class Answers {
   record Line(PersonId person, Entitlement entitlement, List<String> values, String proven) {}
 
   /**
-   * What is proven of a line. Written by hand, since there may be millions; ids and words have
-   * nothing to be escaped, and the members stand in their order.
+   * What is proven of a line. Written directly, without a JSON library, since there may be
+   * millions; ids and words have nothing to be escaped, and the members stand in their order.
    *
    * @param change whether {@code what} tells a change, and not grounds
    * @param what null where neither is proven

@@ -124,7 +124,7 @@ class ReportsMadeController {
       String facts,
       long linesNow) {}
 
-  /** Gives an answer out as a file; who takes out what is an act, and stands in the ledger. */
+  /** Downloads an answer as a file; each download is an act, recorded in the ledger. */
   @PostMapping("/api/reports-made")
   @Needs(signedIn = true, desk = true)
   ResponseEntity<StreamingResponseBody> take(Viewer viewer, @Valid @RequestBody TakeOutForm form) {

@@ -465,7 +465,7 @@ public class Acts {
       return List.of();
     }
     return ConflictJudge.problems(
-        ConflictJudge.brought(before, supposed),
+        ConflictJudge.caused(before, supposed),
         SeparationRules.of(supposed.after(), moment.at()),
         before,
         moment.directory());

@@ -29,7 +29,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
-/** The record of all acts: read, searched, checked, taken out. */
+/** The record of all acts: read, searched, checked, exported. */
 @RestController
 class LedgerController {
   private static final int LONGEST_PAGE = 200;

@@ -65,7 +65,7 @@ class CollectionsController {
 
   /**
    * @param base null if the tile was not in the collection
-   * @param wanted null if it is taken out
+   * @param wanted null if it is removed
    */
   record TileMove(
       @NotNull UUID tile, @Nullable @Valid PlaceForm base, @Nullable @Valid SpotForm wanted) {

@@ -54,7 +54,7 @@ class TilesController {
    * @param apart whether it opens in a window of its own
    * @param audience who sees it where it needs nothing
    * @param from its first day in the organisation's zone; null for at once
-   * @param until its last day; null for always
+   * @param until its last day; null for no end
    */
   record TileForm(
       @NotNull @Size(max = 500) String name,

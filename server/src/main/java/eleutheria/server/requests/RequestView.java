@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A request as it is told to who asked and who decides.
  *
- * @param until the last day that was asked for; null for always
+ * @param until the last day that was asked for; null for no end
  * @param lastDay the last day as the decisions have set it
  * @param stage waiting, given, refused, withdrawn, lapsed or overtaken
  * @param from when the stage begins: a grant, or the next step, a moment after the decision

@@ -31,7 +31,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param headsMail whom it is sent to every day; empty for nobody
  * @param egressHosts hosts that the server may fetch from when an administrator tries an address;
  *     one that begins with a dot stands for all below it; none by default
- * @param egressInside whether they may have addresses inside the house
+ * @param egressInside whether they may be addresses on the internal network
  * @param mailroom where the demo's mailroom shows mails; null outside the demo
  */
 @ConfigurationProperties("eleutheria")

@@ -20,7 +20,7 @@ import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandl
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** All endpoints as everybody, against a table that was written by hand. */
+/** All endpoints as everybody, against a table that says who may call what. */
 class EndpointsTest {
   private static final List<String> ROLES = List.of("nobody", "oda", "lena", "ines", "maren");
   private final RunningServer server = RunningServer.shared();

@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param people a filter over the holder's attributes (RFC 7644, section 3.4.2.2); empty for all
  * @param unused only where it is known not to have been used
  * @param conflict only where the evidence says that a separation rule is broken
- * @param hand only where a ground is the person's own and was given by hand
+ * @param hand only where a ground is the person's own and was granted by an administrator
  * @param ending only what ends by itself before this moment
  */
 public record Asked(
