@@ -11,8 +11,10 @@ const SHAPES: Record<string, string> = {
   filter: 'M1.5 2.5h11l-5.5 9.5z',
 };
 
+/** What an administrator granted is what most is, and goes without saying. */
 export function tellSign(by: string, source: string): string {
-  return `${words.access.signs[by] ?? by}, ${words.access.sources[source] ?? source}`;
+  const way = words.access.signs[by] ?? by;
+  return source === 'hand' ? way : `${way}, ${words.access.sources[source] ?? source}`;
 }
 
 /** A ground as a shape for by what it comes, filled for whence. */

@@ -10,7 +10,7 @@ import {
   useRef,
   useState,
 } from 'react';
-import { GroundSign } from '../access/Grounds';
+import { GroundSign, tellSign } from '../access/Grounds';
 import { answer, api, type Schemas } from '../api/client';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
@@ -703,10 +703,7 @@ function tell(head: RowHead, title: string, cell: Cell | undefined, told: Told):
   const what =
     head.kind === 'person'
       ? signs(cell.signs)
-          .map(
-            (sign) =>
-              `${words.access.signs[sign.by] ?? sign.by}, ${words.access.sources[sign.source] ?? sign.source}`,
-          )
+          .map((sign) => tellSign(sign.by, sign.source))
           .join('; ') || words.holdings.holds
       : told === 'span'
         ? words.holdings.onceHeld(cell.count)

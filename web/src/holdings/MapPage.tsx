@@ -230,6 +230,9 @@ function Key({ told, days, opened }: { told: Told; days: number; opened: boolean
             {words.holdings.keyUnused(days)}
           </li>
           <li>
+            <span className="few unused mono">5</span> {words.holdings.keyFewUnused}
+          </li>
+          <li>
             <i className="corner sample" /> {words.holdings.keyConflict}
           </li>
           <li>

@@ -186,6 +186,17 @@ export const words = {
     people: (n: number) => many(n, 'person', 'people'),
     inIt: (people: number, departed: number) =>
       `${many(people, 'person', 'people')}${departed === 0 ? '' : `; ${count(departed)} departed, for whom it has no effect`}`,
+    one: 'Group',
+    formLines: {
+      listed: 'Its members are listed one by one.',
+      mirrored: 'Its members come from a source.',
+      filter: 'Whoever matches its filter is in it.',
+    } as Record<string, string>,
+    figures: {
+      people: (n: number) => (n === 1 ? 'person' : 'people'),
+      departed: 'departed, without effect',
+      unreached: 'more outside your reach',
+    },
     showDeparted: (n: number) => `show the ${count(n)} departed`,
     unreached: (n: number) => `${count(n)} more outside your reach`,
     mirrored: (source: string) => `Mirrored from ${source}; change it there.`,
@@ -570,6 +581,7 @@ export const words = {
     keyShare: 'area: share of the row; below an eighth, the number',
     keySpan: 'how many people held it at any time in the period',
     keyUnused: (n: number) => `hatched part: unused for ${many(n, 'day', 'days')}`,
+    keyFewUnused: 'some of them unused',
     keyConflict: 'conflict',
     keyHighSample: 'red name',
     keyHigh: 'high sensitivity',

@@ -8,6 +8,7 @@ import { Drafted } from '../../drafts/Drafted';
 import { Foreseen, type Manner, useForesight } from '../../drafts/foresight';
 import { placeOf, useOpenDraft } from '../../drafts/gathering';
 import { ActDialog } from '../../shell/ActDialog';
+import { type Figure, Head } from '../../shell/Head';
 import { KeptNote } from '../../shell/KeptNote';
 import { DeskLink, useDeskAddress, useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
@@ -54,16 +55,17 @@ export function GroupPage() {
 function Whole({ group }: { group: Group }) {
   return (
     <>
-      <header>
-        <PageHeading>{group.name}</PageHeading>
-        <span className="tag">{words.groups.forms[group.form]}</span>
-        <span className="dim">
-          {words.groups.inIt(group.people, group.departed)}
-          {group.unreached > 0 && `; ${words.groups.unreached(group.unreached)}`}
-        </span>
-      </header>
+      <Head
+        kind={words.groups.one}
+        heading={<PageHeading>{group.name}</PageHeading>}
+        lead={
+          group.source === null
+            ? words.groups.formLines[group.form]
+            : words.groups.mirrored(group.source)
+        }
+        figures={figuresOf(group)}
+      />
       <Drafted of={group.id} />
-      {group.source !== null && <p className="dim small">{words.groups.mirrored(group.source)}</p>}
       <div className="split">
         <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
           {group.filter !== null && <FilterPart group={group} filter={group.filter} />}
@@ -110,6 +112,18 @@ function Whole({ group }: { group: Group }) {
       </div>
     </>
   );
+}
+
+function figuresOf(group: Group): Figure[] {
+  return [
+    { n: words.count(group.people), of: words.groups.figures.people(group.people) },
+    ...(group.departed > 0
+      ? [{ n: words.count(group.departed), of: words.groups.figures.departed }]
+      : []),
+    ...(group.unreached > 0
+      ? [{ n: words.count(group.unreached), of: words.groups.figures.unreached }]
+      : []),
+  ];
 }
 
 function FilterPart({ group, filter }: { group: Group; filter: string }) {
@@ -365,7 +379,7 @@ function Members({ group }: { group: Group }) {
           type="text"
           aria-label={words.people.find}
           placeholder={words.people.find}
-          style={{ width: '18rem' }}
+          style={{ width: '23rem' }}
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
