@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate, useParams } from 'react-router';
 import { RulePage } from '../access/rules/RulesPage';
@@ -16,8 +16,9 @@ import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { ComplaintCase } from './ComplaintCase';
-import { addressOf, bySpan, type Fold, neighbour } from './due';
+import { addressOf, bySpan, type Fold, neighbour, wordOf } from './due';
 import { LeavingCase } from './LeavingCase';
+import { ParkedCase } from './ParkedCase';
 import { RequestCase } from './RequestCase';
 import { SuggestionCase } from './SuggestionCase';
 
@@ -41,7 +42,10 @@ export function DocketPage() {
   const folds = docket.data?.folds ?? [];
   const spans = bySpan(folds, zone, new Date());
   const order = spans.flatMap(([, some]) => some);
-  const open = order.find((fold) => fold.kind === kind && fold.cases.some((one) => one.id === id));
+  const open = order.find(
+    (fold) => wordOf(fold.kind) === kind && fold.cases.some((one) => one.id === id),
+  );
+  const apartKind = LASTING.find((one) => wordOf(one) === kind);
   const shown = id === undefined ? order[0] : open;
 
   // What waits for somebody else, or is over, is not in the list; its address still shows it.
@@ -156,41 +160,13 @@ export function DocketPage() {
               }}
             />
           )}
-          {shown !== undefined && shown.kind === 'request' ? (
-            <RequestCase key={shown.cases[0]?.id} fold={shown} onDecided={onDecided} />
-          ) : shown !== undefined && shown.kind === 'draft' ? (
-            <DraftPage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
-          ) : shown !== undefined && shown.kind === 'rule' ? (
-            <div>
-              <RulePage key={shown.cases[0]?.id} id={shown.cases[0]?.id} />
-            </div>
-          ) : shown !== undefined && shown.kind === 'suggestion' ? (
-            <SuggestionCase
-              key={shown.cases[0]?.id}
-              id={shown.cases[0]?.id ?? ''}
-              onDecided={() => onDecided(undefined)}
-            />
-          ) : shown !== undefined && shown.kind === 'report' ? (
-            <ComplaintCase
-              key={shown.cases[0]?.id}
-              id={shown.cases[0]?.id ?? ''}
-              onDecided={() => onDecided(undefined)}
-            />
-          ) : shown !== undefined && shown.kind === 'ledger' ? (
-            <LedgerCase fold={shown} />
-          ) : shown !== undefined ? (
-            <LeavingCase key={addressOf(shown)} id={shown.cases[0]?.id ?? ''} />
-          ) : kind === 'draft' && id !== undefined ? (
-            <DraftPage key={id} id={id} />
-          ) : kind === 'suggestion' && id !== undefined ? (
-            <SuggestionCase key={id} id={id} onDecided={() => onDecided(undefined)} />
-          ) : kind === 'report' && id !== undefined ? (
-            <ComplaintCase key={id} id={id} onDecided={() => onDecided(undefined)} />
-          ) : kind === 'request' && id !== undefined ? (
-            // It waits for somebody else, or is over: its address still shows it.
-            <RequestCase key={id} id={id} onDecided={onDecided} />
-          ) : (
+          {shown !== undefined ? (
+            <Shown key={addressOf(shown)} fold={shown} onDecided={onDecided} />
+          ) : apartKind === undefined || id === undefined ? (
             <Empty title={words.docket.empty}>{words.docket.emptyHelp}</Empty>
+          ) : (
+            // It waits for somebody else, or is over: its address still shows it.
+            <Shown key={id} kind={apartKind} id={id} onDecided={onDecided} />
           )}
         </section>
       </Within.Provider>
@@ -198,15 +174,62 @@ export function DocketPage() {
   );
 }
 
-const SIGNS: Record<string, string> = {
-  request: 'asks',
-  leaving: 'leaves',
-  draft: 'notebook',
-  rule: 'barricade',
-  suggestion: 'handshake',
-  report: 'megaphone',
-  ledger: 'barricade',
+type Kind = Fold['kind'];
+
+const SIGNS: Record<Kind, string> = {
+  REQUEST: 'asks',
+  LEAVING: 'leaves',
+  DRAFT: 'notebook',
+  RULE: 'barricade',
+  SUGGESTION: 'handshake',
+  COMPLAINT: 'megaphone',
+  LEDGER: 'barricade',
+  PARKED: 'wrench',
 };
+
+/** What is still shown by its address when it is not on the docket, or not any more. */
+const LASTING: Kind[] = ['REQUEST', 'DRAFT', 'SUGGESTION', 'COMPLAINT'];
+
+/** A case with its evidence, each kind in its own way. */
+function Shown({
+  fold,
+  kind = fold?.kind,
+  id = fold?.cases[0]?.id ?? '',
+  onDecided,
+}: {
+  fold?: Fold;
+  kind?: Kind;
+  id?: string;
+  onDecided: (what: Decided | undefined) => void;
+}): ReactNode {
+  const over = () => onDecided(undefined);
+  switch (kind) {
+    case 'REQUEST':
+      return (
+        <RequestCase fold={fold} id={fold === undefined ? id : undefined} onDecided={onDecided} />
+      );
+    case 'DRAFT':
+      return <DraftPage id={id} />;
+    case 'RULE':
+      return (
+        <div>
+          <RulePage id={id} />
+        </div>
+      );
+    case 'SUGGESTION':
+      return <SuggestionCase id={id} onDecided={over} />;
+    case 'COMPLAINT':
+      return <ComplaintCase id={id} onDecided={over} />;
+    case 'LEDGER':
+      return fold === undefined ? null : <LedgerCase fold={fold} />;
+    case 'PARKED':
+      return <ParkedCase id={id} onDecided={over} />;
+    case 'LEAVING':
+      return <LeavingCase id={id} />;
+    case undefined:
+      return null;
+  }
+}
 
 /** What the check of the ledger found, and what to do about it. */
 function LedgerCase({ fold }: { fold: Fold }) {
@@ -239,7 +262,7 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
         to={addressOf(fold) + (all ? '?all=true' : '')}
         aria-current={on ? 'true' : undefined}
       >
-        <Sign name={SIGNS[fold.kind] ?? 'asks'} />
+        <Sign name={SIGNS[fold.kind]} />
         <span className="head">
           <b>{headline(fold, first)}</b>
           {fold.cases.length > 1 ? (
@@ -255,59 +278,66 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
 }
 
 function headline(fold: Fold, first: Schemas['CaseLine']): string {
-  if (first.named?.stage === 'differs') {
-    return words.docket.ledgerDiffers;
+  const who = first.who?.displayed ?? '';
+  switch (fold.kind) {
+    case 'LEDGER':
+      return words.docket.ledgerDiffers;
+    case 'PARKED':
+      return words.parked.tasks[first.named?.name ?? ''] ?? words.parked.kind;
+    case 'LEAVING':
+      return words.docket.leaves(who);
+    case 'REQUEST': {
+      const app = first.what?.app.name ?? '';
+      return fold.cases.length === 1
+        ? words.docket.asks(who, app)
+        : words.docket.manyAsk(fold.cases.length, app);
+    }
+    case 'DRAFT':
+    case 'RULE':
+    case 'SUGGESTION':
+    case 'COMPLAINT':
+      return first.named?.name ?? '';
   }
-  if (first.named !== null) {
-    return first.named.name;
-  }
-  if (first.what === null) {
-    return words.docket.leaves(first.who?.displayed ?? '');
-  }
-  return fold.cases.length === 1
-    ? words.docket.asks(first.who?.displayed ?? '', first.what.app.name)
-    : words.docket.manyAsk(fold.cases.length, first.what.app.name);
 }
 
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
-  if (first.named?.stage === 'suggested') {
-    return fold.cases.length === 1
-      ? words.docket.suggests(first.who?.displayed ?? '')
-      : words.docket.manySuggest(fold.cases.length);
+  const who = first.who?.displayed ?? '';
+  switch (fold.kind) {
+    case 'SUGGESTION':
+      return fold.cases.length === 1
+        ? words.docket.suggests(who)
+        : words.docket.manySuggest(fold.cases.length);
+    case 'LEDGER':
+      return words.docket.checkedUpTo(first.holdings);
+    case 'COMPLAINT':
+      return words.docket.reported(who);
+    case 'RULE':
+      return words.docket.breached(first.lone);
+    case 'DRAFT':
+      return first.named?.stage === 'held' ? words.docket.holdsItself : words.docket.asksYes(who);
+    case 'LEAVING':
+      return words.docket.endsWith(first.holdings, first.lone);
+    case 'PARKED':
+      return words.parked.line(who, first.lone);
+    case 'REQUEST':
+      return [
+        first.what?.name,
+        first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
+        fold.cases.length === 1
+          ? [first.who?.unit, first.who?.site].filter(Boolean).join(', ')
+          : words.docket.sameForm,
+      ].join(' · ');
   }
-  if (first.named?.stage === 'differs') {
-    return words.docket.checkedUpTo(first.holdings);
-  }
-  if (first.named?.stage === 'reported') {
-    return words.docket.reported(first.who?.displayed ?? '');
-  }
-  if (first.named !== null) {
-    return first.named.stage === 'breached'
-      ? words.docket.breached(first.lone)
-      : first.named.stage === 'held'
-        ? words.docket.holdsItself
-        : words.docket.asksYes(first.who?.displayed ?? '');
-  }
-  if (first.what === null) {
-    return words.docket.endsWith(first.holdings, first.lone);
-  }
-  return [
-    first.what.name,
-    first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
-    fold.cases.length === 1
-      ? [first.who?.unit, first.who?.site].filter(Boolean).join(', ')
-      : words.docket.sameForm,
-  ].join(' · ');
 }
 
-function Due({ at, zone, kind }: { at: string; zone: string; kind: string }) {
+function Due({ at, zone, kind }: { at: string; zone: string; kind: Kind }) {
   const day = lastDay(zone, at);
   const today = day === dayIn(zone, new Date());
   const past = new Date(at).getTime() < Date.now();
   const when = today ? words.docket.today : tellShortDay(day);
   return (
     <span className={`tag ${past ? 'loss' : today ? 'wait' : ''}`} title={at}>
-      {kind !== 'leaving' ? words.docket.by(when) : words.docket.ends(when)}
+      {kind !== 'LEAVING' ? words.docket.by(when) : words.docket.ends(when)}
     </span>
   );
 }

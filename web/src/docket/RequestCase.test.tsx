@@ -242,7 +242,7 @@ describe('a case on the docket', () => {
 
   it('decides alike ones one by one, and tells which were not', async () => {
     const fold: Fold = {
-      kind: 'request',
+      kind: 'REQUEST',
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
     };
@@ -266,7 +266,7 @@ describe('a case on the docket', () => {
 
   it('leaves out whoever is not ticked', async () => {
     const fold: Fold = {
-      kind: 'request',
+      kind: 'REQUEST',
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
     };

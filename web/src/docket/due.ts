@@ -17,9 +17,14 @@ export function bySpan(folds: Fold[], zone: string, now: Date): [Span, Fold[]][]
     .filter(([, found]) => found.length > 0);
 }
 
+/** A kind as addresses have it. */
+export function wordOf(kind: Fold['kind']): string {
+  return kind.toLowerCase();
+}
+
 /** The address of a fold; it is found again by any of its cases. */
 export function addressOf(fold: Fold): string {
-  return `/desk/docket/${fold.kind}/${fold.cases[0]?.id ?? ''}`;
+  return `/desk/docket/${wordOf(fold.kind)}/${fold.cases[0]?.id ?? ''}`;
 }
 
 /** The one after a fold, or the one before where it is the last. */

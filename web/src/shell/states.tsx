@@ -59,7 +59,7 @@ export function Failure({ error, again }: { error: unknown; again?: () => unknow
         ? words.shell.absentTitle
         : words.shell.failedTitle;
   return (
-    <div className="empty" role="alert">
+    <div className="empty" role="alert" data-failure>
       <h2>{title}</h2>
       <p>{error instanceof Error ? error.message : String(error)}</p>
       {again !== undefined && problem?.view.status !== 403 && problem?.view.status !== 404 && (

@@ -73,6 +73,7 @@ while (walker.nextNode()) {
     say('torn into letters: “' + short(node.data) + '” in ' + named(element));
   }
 }
+for (const failed of root.querySelectorAll('[data-failure]')) say('could not be shown: ' + short(failed.textContent));
 for (const element of root.querySelectorAll('.picture, img')) {
   if (hidden(element)) continue;
   const box = inSight(element, element.getBoundingClientRect());

@@ -86,6 +86,12 @@ create table due (
   kind varchar(20) character set ascii collate ascii_bin not null,
   subject text collate utf8mb4_bin not null,
   position bigint not null,
+  attempts int not null default 0,
+  -- when it is tried again, if it has failed
+  next_at datetime(6) null,
+  -- when it was parked: it is not tried any more by itself
+  failed_at datetime(6) null,
+  last_error varchar(300) collate utf8mb4_bin null,
   key in_order (due_at, id),
   foreign key (position) references ledger_entry (position)
 );

@@ -89,6 +89,22 @@ public sealed interface Case {
     }
   }
 
+  /**
+   * Something that the product should have done by itself, and has given up after many tries.
+   *
+   * @param id of it, among what is parked
+   * @param what kind of thing
+   * @param person whom it is for; null where it is about nobody
+   * @param due when it was given up
+   */
+  record Parked(String id, String what, @Nullable PersonId person, Instant due, int attempts)
+      implements Case {
+    @Override
+    public @Nullable Likeness likeness() {
+      return null;
+    }
+  }
+
   /** A draft that waits for this reader's yes, or one of theirs that is on hold. */
   record Drafted(Draft draft, Instant due) implements Case {
     @Override

@@ -30,6 +30,8 @@ public enum ActName {
   ACCOUNT_FEED("account.feed"),
   ACCOUNT_FEED_END("account.feed-end"),
   PERSON_ERASE("person.erase"),
+  PARKED_RETRY("parked.retry"),
+  PARKED_DROP("parked.drop"),
   SIGN_INS_SEAL("sign-ins.seal"),
   ACCOUNT_OPEN("account.open"),
   ACCOUNT_PASSWORD("account.password"),

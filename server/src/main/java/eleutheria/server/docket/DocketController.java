@@ -28,6 +28,7 @@ import eleutheria.server.directory.PersonLine;
 import eleutheria.server.drafts.WaitingDrafts;
 import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.ledger.World;
+import eleutheria.server.parked.ParkedStore;
 import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.RequestView;
@@ -65,6 +66,7 @@ class DocketController {
   private final ComplaintStore complaints;
   private final UseBook use;
   private final LedgerTrust trust;
+  private final ParkedStore parked;
   private final Organisation organisation;
   private final ServerSettings settings;
   private final Clock clock;
@@ -77,6 +79,7 @@ class DocketController {
       ComplaintStore complaints,
       UseBook use,
       LedgerTrust trust,
+      ParkedStore parked,
       Organisation organisation,
       ServerSettings settings,
       Clock clock) {
@@ -87,6 +90,7 @@ class DocketController {
     this.complaints = complaints;
     this.use = use;
     this.trust = trust;
+    this.parked = parked;
     this.organisation = organisation;
     this.settings = settings;
     this.clock = clock;
@@ -100,19 +104,19 @@ class DocketController {
   record DocketView(int forMe, int all, boolean mayStepIn, List<FoldView> folds, long position) {}
 
   /**
-   * @param kind request, leaving, draft, rule, suggestion, complaint or ledger
    * @param due by when it must be decided
    * @param cases one, or several that are alike
    */
-  record FoldView(String kind, Instant due, List<CaseLine> cases) {}
+  record FoldView(CaseKind kind, Instant due, List<CaseLine> cases) {}
 
   /**
    * @param id of the request, the draft, or the person who leaves
    * @param who the person it is about; null for a rule
    * @param what what they ask for; null where nobody asks for access
    * @param named the draft that waits for a yes or is on hold, the rule that is broken, the
-   *     suggested app , or the tile with a problem
-   * @param lone how many things lack an owner, or how many people break the rule
+   *     suggested app, the tile with a problem, or the kind of what is parked
+   * @param lone how many things lack an owner, how many people break the rule, or how often it was
+   *     tried
    */
   record CaseLine(
       String id,
@@ -143,8 +147,10 @@ class DocketController {
     Docket.Waits waits =
         new Docket.Waits(open, waiting, rules, suggestions.waiting(), complaints.waiting());
     List<Case> mine = new ArrayList<>(differing(viewer));
+    mine.addAll(parked.cases(viewer.authority()));
     mine.addAll(Docket.of(access, waits, viewer.authority(), now, false));
     List<Case> every = new ArrayList<>(differing(viewer));
+    every.addAll(parked.cases(viewer.authority()));
     every.addAll(Docket.of(access, waits, viewer.authority(), now, true));
     return new DocketView(
         mine.size(),
@@ -166,13 +172,14 @@ class DocketController {
   private static FoldView fold(AccessView access, Viewer viewer, List<Case> fold) {
     return new FoldView(
         switch (fold.getFirst()) {
-          case Case.Asked c -> "request";
-          case Case.Leaving c -> "leaving";
-          case Case.Drafted c -> "draft";
-          case Case.Breached c -> "rule";
-          case Case.Suggested c -> "suggestion";
-          case Case.Reported c -> "complaint";
-          case Case.LedgerDiffers c -> "ledger";
+          case Case.Asked c -> CaseKind.REQUEST;
+          case Case.Leaving c -> CaseKind.LEAVING;
+          case Case.Drafted c -> CaseKind.DRAFT;
+          case Case.Breached c -> CaseKind.RULE;
+          case Case.Suggested c -> CaseKind.SUGGESTION;
+          case Case.Reported c -> CaseKind.COMPLAINT;
+          case Case.LedgerDiffers c -> CaseKind.LEDGER;
+          case Case.Parked c -> CaseKind.PARKED;
         },
         fold.getFirst().due(),
         fold.stream().map(c -> line(access, viewer, c)).toList());
@@ -249,6 +256,17 @@ class DocketController {
               (int) c.entries(),
               0,
               new NamedCase(c.why(), "differs"),
+              true);
+      case Case.Parked c ->
+          new CaseLine(
+              c.id(),
+              c.person() == null ? null : person(access, c.person()),
+              null,
+              null,
+              null,
+              0,
+              c.attempts(),
+              new NamedCase(c.what(), "parked"),
               true);
       case Case.Drafted c ->
           new CaseLine(
@@ -424,10 +442,7 @@ class DocketController {
             .map(
                 r ->
                     new EarlierRequest(
-                        r.name(),
-                        r.stage().getClass().getSimpleName().toLowerCase(java.util.Locale.ROOT),
-                        r.asked(),
-                        r.lastDay()))
+                        r.name(), RequestStore.word(r.stage()), r.asked(), r.lastDay()))
             .toList(),
         decides ? apart(viewer, access, request, asker) : List.of(),
         world.position());

@@ -25,9 +25,11 @@ class LedgerHealth implements HealthIndicator {
   private final DSLContext db;
   private final LedgerStore store;
   private final World world;
+  private final DueKinds kinds;
   private final Clock clock;
 
-  LedgerHealth(DSLContext db, LedgerStore store, World world, Clock clock) {
+  LedgerHealth(DSLContext db, LedgerStore store, World world, DueKinds kinds, Clock clock) {
+    this.kinds = kinds;
     this.db = db;
     this.store = store;
     this.world = world;
@@ -44,7 +46,7 @@ class LedgerHealth implements HealthIndicator {
             .toInstant(ZoneOffset.UTC);
     Duration apart = Duration.between(database, clock.instant()).abs();
     // Not ready until the acts that fell due while the server was down have been done.
-    boolean late = db.fetchExists(DUE, DUE.DUE_AT.le(database.minus(LATE)));
+    boolean late = db.fetchExists(DUE, kinds.due(database.minus(LATE)).and(DUE.ATTEMPTS.eq(0)));
     boolean ready =
         !late && world.sound() && behind <= ENTRIES_BEHIND && apart.compareTo(CLOCKS_APART) <= 0;
     return (ready ? Health.up() : Health.outOfService())

@@ -9,9 +9,13 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.SuggestionId;
 import eleutheria.server.holdings.QueryMail;
+import eleutheria.server.ledger.Retry;
+import eleutheria.server.tables.tables.Outbox;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.Consumer;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.slf4j.Logger;
@@ -20,26 +24,24 @@ import org.springframework.mail.MailException;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Does the errands that acts left behind, one at a time and each at least once. What fails is tried
- * again after 10 s, 20 s, 40 s … at most 6 h, twelve times.
+ * Does the errands that acts left behind, one at a time and each at least once, in order of
+ * whatever is told to one person about one thing. What fails holds up nothing else: it is tried
+ * again by and by, and parked at last ({@link Retry}). Kinds that are not known here wait for a
+ * newer node.
  */
 @Component
 class OutboxWorker {
   private static final Logger log = LoggerFactory.getLogger(OutboxWorker.class);
-  private static final int MOST_TRIES = 12;
-  private static final Duration LONGEST_PAUSE = Duration.ofHours(6);
 
   private final DSLContext db;
-  private final InvitationMail invitations;
-  private final RequestMail requests;
-  private final DraftMail drafts;
-  private final AnswerMail answers;
-  private final QueryMail queries;
+  private final Map<String, Consumer<Record>> kinds;
   private final Clock clock;
   private final TransactionTemplate transaction;
+  private final TransactionTemplate apart;
 
   OutboxWorker(
       DSLContext db,
@@ -51,13 +53,53 @@ class OutboxWorker {
       Clock clock,
       PlatformTransactionManager transactions) {
     this.db = db;
-    this.invitations = invitations;
-    this.requests = requests;
-    this.drafts = drafts;
-    this.answers = answers;
-    this.queries = queries;
     this.clock = clock;
     this.transaction = new TransactionTemplate(transactions);
+    // What an errand has written goes when it fails; that it has failed stays.
+    this.apart = new TransactionTemplate(transactions);
+    apart.setPropagationBehavior(TransactionDefinition.PROPAGATION_NESTED);
+    this.kinds =
+        Map.ofEntries(
+            Map.entry("invite", e -> invitations.send(person(e), e.get(OUTBOX.POSITION))),
+            Map.entry("reset", e -> invitations.sendReset(person(e), e.get(OUTBOX.POSITION))),
+            Map.entry("old-address", e -> invitations.tellOld(person(e), e.get(OUTBOX.ADDRESS))),
+            Map.entry(
+                "request",
+                e -> requests.send(person(e), new RequestId(subject(e)), e.get(OUTBOX.TALE))),
+            Map.entry(
+                "suggestion", e -> answers.sendSuggestion(person(e), new SuggestionId(subject(e)))),
+            Map.entry(
+                "complaint", e -> answers.sendComplaint(person(e), new ComplaintId(subject(e)))),
+            Map.entry("query", e -> queries.send(person(e), subject(e))),
+            Map.entry("ends-soon", e -> requests.sendEnd(person(e), new GrantId(subject(e)))),
+            Map.entry(
+                "draft",
+                e ->
+                    drafts.spread(
+                        person(e),
+                        new DraftId(subject(e)),
+                        e.get(OUTBOX.POSITION),
+                        clock.instant())),
+            Map.entry(
+                "draft-ahead",
+                e ->
+                    drafts.spreadAhead(
+                        person(e),
+                        new DraftId(subject(e)),
+                        e.get(OUTBOX.POSITION),
+                        clock.instant())),
+            Map.entry(
+                DraftMail.AHEAD,
+                e -> drafts.sendAhead(person(e), new DraftId(subject(e)), e.get(OUTBOX.POSITION))),
+            Map.entry(DraftMail.EACH, e -> drafts.send(person(e), new DraftId(subject(e)))));
+  }
+
+  private static PersonId person(Record errand) {
+    return new PersonId(errand.get(OUTBOX.PERSON_ID));
+  }
+
+  private static UUID subject(Record errand) {
+    return errand.get(OUTBOX.SUBJECT_ID);
   }
 
   @Scheduled(fixedDelay = 500)
@@ -70,10 +112,25 @@ class OutboxWorker {
   /** Does the errand that is due longest; false if none is. Other nodes skip it meanwhile. */
   private boolean one() {
     Instant now = clock.instant();
+    Outbox earlier = OUTBOX.as("earlier");
     Record errand =
         db.selectFrom(OUTBOX)
-            .where(OUTBOX.DONE_AT.isNull(), OUTBOX.FAILED_AT.isNull(), OUTBOX.NEXT_AT.le(now))
-            .orderBy(OUTBOX.NEXT_AT)
+            .where(
+                OUTBOX.DONE_AT.isNull(),
+                OUTBOX.FAILED_AT.isNull(),
+                OUTBOX.NEXT_AT.le(now),
+                OUTBOX.KIND.in(kinds.keySet()))
+            .andNotExists(
+                db.selectOne()
+                    .from(earlier)
+                    .where(
+                        earlier.DONE_AT.isNull(),
+                        earlier.FAILED_AT.isNull(),
+                        earlier.ATTEMPTS.gt(0),
+                        earlier.ID.lt(OUTBOX.ID),
+                        earlier.PERSON_ID.eq(OUTBOX.PERSON_ID),
+                        earlier.SUBJECT_ID.eq(OUTBOX.SUBJECT_ID)))
+            .orderBy(OUTBOX.NEXT_AT, OUTBOX.ID)
             .limit(1)
             .forUpdate()
             .skipLocked()
@@ -81,62 +138,34 @@ class OutboxWorker {
     if (errand == null) {
       return false;
     }
-    long id = errand.get(OUTBOX.ID);
     try {
-      perform(errand);
+      apart.executeWithoutResult(status -> kinds.get(errand.get(OUTBOX.KIND)).accept(errand));
       db.update(OUTBOX)
           .set(OUTBOX.DONE_AT, clock.instant())
           .setNull(OUTBOX.ADDRESS)
-          .where(OUTBOX.ID.eq(id))
+          .where(OUTBOX.ID.eq(errand.get(OUTBOX.ID)))
           .execute();
-    } catch (MailException e) {
-      int attempts = errand.get(OUTBOX.ATTEMPTS) + 1;
-      Duration pause = Duration.ofSeconds(10L << Math.min(attempts - 1, 12));
-      String error = String.valueOf(e.getMessage());
-      log.warn("Errand {} failed for the {}th time: {}", id, attempts, error);
-      db.update(OUTBOX)
-          .set(OUTBOX.ATTEMPTS, attempts)
-          .set(OUTBOX.LAST_ERROR, error.substring(0, Math.min(300, error.length())))
-          .set(OUTBOX.NEXT_AT, now.plus(pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause))
-          .set(OUTBOX.FAILED_AT, attempts >= MOST_TRIES ? now : null)
-          .where(OUTBOX.ID.eq(id))
-          .execute();
+    } catch (RuntimeException e) {
+      failed(errand, now, e);
     }
     return true;
   }
 
-  private void perform(Record errand) {
-    PersonId person = new PersonId(errand.get(OUTBOX.PERSON_ID));
-    switch (errand.get(OUTBOX.KIND)) {
-      case "invite" -> invitations.send(person, errand.get(OUTBOX.POSITION));
-      case "reset" -> invitations.sendReset(person, errand.get(OUTBOX.POSITION));
-      case "old-address" -> invitations.tellOld(person, errand.get(OUTBOX.ADDRESS));
-      case "request" ->
-          requests.send(
-              person, new RequestId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.TALE));
-      case "suggestion" ->
-          answers.sendSuggestion(person, new SuggestionId(errand.get(OUTBOX.SUBJECT_ID)));
-      case "complaint" ->
-          answers.sendComplaint(person, new ComplaintId(errand.get(OUTBOX.SUBJECT_ID)));
-      case "query" -> queries.send(person, errand.get(OUTBOX.SUBJECT_ID));
-      case "ends-soon" -> requests.sendEnd(person, new GrantId(errand.get(OUTBOX.SUBJECT_ID)));
-      case "draft" ->
-          drafts.spread(
-              person,
-              new DraftId(errand.get(OUTBOX.SUBJECT_ID)),
-              errand.get(OUTBOX.POSITION),
-              clock.instant());
-      case "draft-ahead" ->
-          drafts.spreadAhead(
-              person,
-              new DraftId(errand.get(OUTBOX.SUBJECT_ID)),
-              errand.get(OUTBOX.POSITION),
-              clock.instant());
-      case DraftMail.AHEAD ->
-          drafts.sendAhead(
-              person, new DraftId(errand.get(OUTBOX.SUBJECT_ID)), errand.get(OUTBOX.POSITION));
-      case DraftMail.EACH -> drafts.send(person, new DraftId(errand.get(OUTBOX.SUBJECT_ID)));
-      default -> throw new IllegalStateException("unknown errand: " + errand.get(OUTBOX.KIND));
+  private void failed(Record errand, Instant now, RuntimeException e) {
+    int attempts = errand.get(OUTBOX.ATTEMPTS) + 1;
+    String error = Retry.error(e);
+    // A mail server that is away is told in a line; anything else is a fault of ours.
+    if (e instanceof MailException) {
+      log.warn("Errand {} failed for the {}th time: {}", errand.get(OUTBOX.ID), attempts, error);
+    } else {
+      log.error("Errand {} failed for the {}th time", errand.get(OUTBOX.ID), attempts, e);
     }
+    db.update(OUTBOX)
+        .set(OUTBOX.ATTEMPTS, attempts)
+        .set(OUTBOX.LAST_ERROR, error)
+        .set(OUTBOX.NEXT_AT, now.plus(Retry.pause(attempts)))
+        .set(OUTBOX.FAILED_AT, Retry.parks(attempts) ? now : null)
+        .where(OUTBOX.ID.eq(errand.get(OUTBOX.ID)))
+        .execute();
   }
 }

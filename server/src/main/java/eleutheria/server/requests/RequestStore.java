@@ -216,7 +216,7 @@ public class RequestStore {
         .execute();
   }
 
-  static String word(Stage stage) {
+  public static String word(Stage stage) {
     return switch (stage) {
       case Stage.Waiting s -> WAITING;
       case Stage.Given s -> "given";

@@ -68,11 +68,11 @@ class LedgerTest {
     assertThat(checked.path("broken").asLong()).isEqualTo(9);
     // It lies on the docket until a check is right again.
     assertThat(ines.get("/api/docket").json().path("folds").get(0).path("kind").asString())
-        .isEqualTo("ledger");
-    assertThat(server.signedIn("oda").get("/api/docket").body()).doesNotContain("ledger");
+        .isEqualTo("LEDGER");
+    assertThat(server.signedIn("oda").get("/api/docket").body()).doesNotContain("LEDGER");
     db.update(LEDGER_PAYLOAD).set(LEDGER_PAYLOAD.TEXT, payload.value2()).where(there).execute();
     assertThat(check().path("why").isNull()).isTrue();
-    assertThat(ines.get("/api/docket").body()).doesNotContain("\"ledger\"");
+    assertThat(ines.get("/api/docket").body()).doesNotContain("\"LEDGER\"");
   }
 
   @Test

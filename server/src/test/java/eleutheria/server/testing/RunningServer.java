@@ -92,6 +92,9 @@ public final class RunningServer {
         "--spring.datasource.password=" + mariaDb().password(),
         "--eleutheria.secret=a secret for tests that is long enough",
         "--eleutheria.zone=Europe/Oslo",
+        // Whatever the hour at which the tests run.
+        "--eleutheria.check-at=-",
+        "--eleutheria.heads-at=-",
         "--eleutheria.organisation=Tern Sound Ferries",
         "--springdoc.api-docs.enabled=true",
         "--spring.mail.port="

@@ -1,0 +1,146 @@
+package eleutheria.server.parked;
+
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.server.directory.PersonLine;
+import eleutheria.server.ledger.Acts;
+import eleutheria.server.ledger.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Receipt;
+import eleutheria.server.web.Refusal;
+import eleutheria.server.web.Viewer;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RestController;
+
+/** What the product has given up doing by itself: looked at, tried again, or dropped. */
+@RestController
+class ParkedController {
+  private final ParkedStore store;
+  private final World world;
+  private final Acts acts;
+
+  ParkedController(ParkedStore store, World world, Acts acts) {
+    this.store = store;
+    this.world = world;
+    this.acts = acts;
+  }
+
+  /**
+   * @param kind an errand's or one of the clock's
+   * @param byTheClock whether the clock was to do it, at {@code due}
+   * @param person whom it is for; null where it is about nobody
+   * @param position of the act that wanted it
+   * @param failed when it was given up
+   * @param error what went wrong the last time
+   */
+  record ParkedView(
+      String id,
+      String kind,
+      boolean byTheClock,
+      @Nullable PersonLine person,
+      long position,
+      Instant since,
+      @Nullable Instant due,
+      Instant failed,
+      int attempts,
+      String error) {}
+
+  record DropForm(@NotNull @Size(max = 2000) String reason) {}
+
+  @GetMapping("/api/parked/{id}")
+  @Needs(Power.SETTINGS_EDIT)
+  ParkedView parked(Viewer viewer, @PathVariable String id) {
+    ParkedStore.Parked found = found(viewer, id);
+    return new ParkedView(
+        found.id().text(),
+        found.kind(),
+        found.id().queue() == ParkedStore.Queue.CLOCK,
+        found.person() == null
+            ? null
+            : world.now().person(found.person()).map(PersonLine::of).orElse(null),
+        found.position(),
+        found.since(),
+        found.due(),
+        found.failed(),
+        found.attempts(),
+        found.error());
+  }
+
+  private ParkedStore.Parked found(Viewer viewer, String id) {
+    return ParkedStore.Id.parse(id)
+        .filter(one -> ParkedStore.sees(viewer.authority()))
+        .flatMap(store::find)
+        .orElseThrow(() -> Refusal.of(Problem.absent("parked task")));
+  }
+
+  /** Has it tried again at once, with as many tries as if it were new. */
+  @PostMapping("/api/parked/{id}/retry")
+  @Needs(Power.SETTINGS_EDIT)
+  Receipt retry(
+      Viewer viewer,
+      @PathVariable String id,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    return act(viewer, id, repeatKey, ActName.PARKED_RETRY, "", ParkedStore::retry);
+  }
+
+  /** Has it never done; what it was to tell or do is not told or done. */
+  @PostMapping("/api/parked/{id}/drop")
+  @Needs(Power.SETTINGS_EDIT)
+  Receipt drop(
+      Viewer viewer,
+      @PathVariable String id,
+      @Valid @RequestBody DropForm form,
+      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+    if (form.reason().isBlank()) {
+      throw Refusal.invalid("parked.no-reason", "reason", "Say why it need not be done.");
+    }
+    return act(
+        viewer, id, repeatKey, ActName.PARKED_DROP, form.reason().strip(), ParkedStore::drop);
+  }
+
+  private interface Done {
+    void to(DSLContext tx, ParkedStore.Parked parked, Instant now);
+  }
+
+  private Receipt act(
+      Viewer viewer,
+      String id,
+      @Nullable String repeatKey,
+      ActName name,
+      String reason,
+      Done done) {
+    ParkedStore.Parked[] parked = new ParkedStore.Parked[1];
+    return Receipt.of(
+        acts.perform(
+            viewer.actor(),
+            repeatKey,
+            String.class,
+            moment -> {
+              // Whoever came first has dealt with it.
+              parked[0] = found(viewer, id);
+              Act act =
+                  parked[0].person() == null ? Act.of(name) : Act.of(name, parked[0].person());
+              return Outcome.done(
+                  act.because(reason)
+                      .with(Map.of("kind", parked[0].kind(), "cites", parked[0].position())),
+                  List.of(),
+                  id);
+            },
+            (tx, result, entry) -> done.to(tx, parked[0], entry.at())));
+  }
+}
