@@ -68,11 +68,11 @@ public final class GenerateJooq {
                         .withForcedTypes(
                             new ForcedType()
                                 .withUserType("java.util.UUID")
-                                .withConverter("eleutheria.server.ledger.UuidConverter")
+                                .withConverter("eleutheria.server.converters.UuidConverter")
                                 .withIncludeTypes("(?i:binary)\\(16\\)"),
                             new ForcedType()
                                 .withUserType("java.time.Instant")
-                                .withConverter("eleutheria.server.ledger.InstantConverter")
+                                .withConverter("eleutheria.server.converters.InstantConverter")
                                 .withIncludeTypes("(?i:datetime).*"),
                             new ForcedType()
                                 .withName("BOOLEAN")
@@ -97,7 +97,7 @@ public final class GenerateJooq {
       digest.update(Files.readAllBytes(file));
     }
     // A change of the generator makes the classes anew as well.
-    digest.update("3".getBytes(StandardCharsets.UTF_8));
+    digest.update("4".getBytes(StandardCharsets.UTF_8));
     return HexFormat.of().formatHex(digest.digest());
   }
 }

@@ -6,7 +6,7 @@ import static eleutheria.server.tables.Tables.SETTING;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.server.ledger.Loader;
+import eleutheria.server.writing.Loader;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;

@@ -28,7 +28,7 @@ import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
-import eleutheria.server.ledger.Loader;
+import eleutheria.server.writing.Loader;
 import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;

@@ -12,7 +12,7 @@ import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.portal.PortalView;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.writing.Acts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;

@@ -3,7 +3,7 @@ package eleutheria.journeys;
 import eleutheria.database.PrivateMariaDb;
 import eleutheria.demo.LoadDemo;
 import eleutheria.server.Eleutheria;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.writing.Acts;
 import eleutheria.standins.mailroom.Mailroom;
 import java.io.IOException;
 import java.net.ServerSocket;

@@ -15,7 +15,7 @@ import eleutheria.core.facts.Move;
 import eleutheria.core.facts.PersonId;
 import eleutheria.demo.Crowd;
 import eleutheria.measure.Results.Goal;
-import eleutheria.server.ledger.EngineFacts;
+import eleutheria.server.state.EngineFacts;
 import java.lang.management.ManagementFactory;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;

@@ -1,14 +1,21 @@
 package eleutheria.server;
 
+import static com.tngtech.archunit.base.DescribedPredicate.describe;
+import static com.tngtech.archunit.base.DescribedPredicate.not;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAnyPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 import eleutheria.server.web.Needs;
+import java.util.Set;
+import org.jooq.DSLContext;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -39,7 +46,79 @@ class HouseTest {
           .haveSimpleNameEndingWith("Controller")
           .should()
           .dependOnClassesThat()
-          .haveFullyQualifiedName("eleutheria.server.ledger.FactStore");
+          .haveFullyQualifiedName("eleutheria.server.state.FactStore");
+
+  @ArchTest
+  static final ArchRule noPackagesLeanOnEachOther =
+      slices().matching("eleutheria.server.(*)..").should().beFreeOfCycles();
+
+  /** What all capabilities stand on knows none of them. */
+  @ArchTest
+  static final ArchRule nothingLeansUpwards =
+      noClasses()
+          .that()
+          .resideInAnyPackage(
+              "..server.converters..",
+              "..server.settings..",
+              "..server.problems..",
+              "..server.web..",
+              "..server.state..",
+              "..server.writing..",
+              "..server.clock..",
+              "..server.refs..",
+              "..server.reach..")
+          .should()
+          .dependOnClassesThat(
+              resideInAPackage("eleutheria.server..")
+                  .and(
+                      not(
+                          resideInAnyPackage(
+                              "..server.converters..",
+                              "..server.settings..",
+                              "..server.problems..",
+                              "..server.web..",
+                              "..server.state..",
+                              "..server.writing..",
+                              "..server.clock..",
+                              "..server.refs..",
+                              "..server.reach..",
+                              "..server.tables.."))));
+
+  @ArchTest
+  static final ArchRule nothingLeansOnTheGate =
+      classes()
+          .that()
+          .resideInAPackage("..server.gate..")
+          .should()
+          .onlyBeAccessed()
+          .byAnyPackage("..server.gate..");
+
+  /** Controllers read forms and tell answers; rows are for stores. These still do both. */
+  private static final Set<String> WITH_ROWS =
+      Set.of(
+          "DeliveryController",
+          "DeparturesController",
+          "FeedController",
+          "HintsController",
+          "LedgerController",
+          "LinkController",
+          "ParkedController",
+          "QueriesController",
+          "UnsentController",
+          "UseController",
+          "UseOverTimeController");
+
+  @ArchTest
+  static final ArchRule noControllerAsksTheDatabase =
+      noClasses()
+          .that()
+          .haveSimpleNameEndingWith("Controller")
+          .and(
+              describe(
+                  "are not listed as doing both", one -> !WITH_ROWS.contains(one.getSimpleName())))
+          .should()
+          .dependOnClassesThat()
+          .areAssignableTo(DSLContext.class);
 
   @ArchTest
   static final ArchRule nothingLeansOnTheDemo =

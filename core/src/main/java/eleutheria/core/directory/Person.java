@@ -1,5 +1,6 @@
 package eleutheria.core.directory;
 
+import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
@@ -8,6 +9,7 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -67,5 +69,20 @@ public record Person(
   @Override
   public int hashCode() {
     return id.hashCode();
+  }
+
+  /**
+   * Whether a text is part of one of their names, their sign-in name, an address or a number.
+   *
+   * @param bare as {@link Folding#bare} has it
+   */
+  public boolean foundBy(String bare) {
+    return Stream.of(
+            Stream.of(name.displayed(), name.familyFirst()),
+            values(Attributes.USER_NAME).stream(),
+            values(Attributes.MAIL).stream(),
+            links.stream().map(link -> link.key()))
+        .flatMap(texts -> texts)
+        .anyMatch(text -> Folding.bare(text).contains(bare));
   }
 }

@@ -1,6 +1,7 @@
 package eleutheria.server.access;
 
-import eleutheria.server.directory.PersonView;
+import eleutheria.server.refs.PersonView;
+import eleutheria.server.refs.SubjectView;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;

@@ -8,9 +8,12 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.apps.AppRef;
-import eleutheria.server.apps.EntitlementRef;
-import eleutheria.server.ledger.World;
+import eleutheria.server.reach.Reached;
+import eleutheria.server.refs.AppRef;
+import eleutheria.server.refs.EntitlementRef;
+import eleutheria.server.refs.PersonLine;
+import eleutheria.server.refs.PersonView;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import java.util.List;
@@ -67,7 +70,7 @@ class FindController {
             || viewer.authority().ownsAny(ObjectKind.COLLECTION);
     List<Person> people =
         reads
-            ? reached.people().stream().filter(p -> PeopleController.found(p, wanted)).toList()
+            ? reached.people().stream().filter(p -> p.foundBy(wanted)).toList()
             : !names || wanted.length() < SHORTEST
                 ? List.of()
                 : reached.directory().people().stream()

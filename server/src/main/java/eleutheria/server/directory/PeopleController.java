@@ -9,15 +9,18 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.signon.AccountDecisions;
-import eleutheria.server.ledger.Acts;
-import eleutheria.server.ledger.World;
+import eleutheria.server.reach.Reached;
+import eleutheria.server.refs.PersonLine;
+import eleutheria.server.refs.PersonView;
 import eleutheria.server.signon.Accounts;
 import eleutheria.server.signon.Doors;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionsDoor;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
-import eleutheria.server.web.Receipt;
 import eleutheria.server.web.Viewer;
+import eleutheria.server.writing.Acts;
+import eleutheria.server.writing.Receipt;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
@@ -36,7 +39,7 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** People: listed, found, looked at, invited. */
 @RestController
-class PeopleController {
+public class PeopleController {
   private static final int LONGEST_PAGE = 500;
 
   private final World world;
@@ -108,7 +111,7 @@ class PeopleController {
     String wanted = Folding.bare(find.strip());
     List<Person> fitting =
         all.stream()
-            .filter(p -> wanted.isEmpty() || found(p, wanted))
+            .filter(p -> wanted.isEmpty() || p.foundBy(wanted))
             .filter(p -> among(unit, p.value(Attributes.UNIT)))
             .filter(p -> among(site, p.value(Attributes.SITE)))
             .filter(p -> among(status, p.status().word()))
@@ -129,15 +132,6 @@ class PeopleController {
             "status", facet(all, p -> p.status().word())),
         reached.directory().at(),
         world.position());
-  }
-
-  static boolean found(Person person, String wanted) {
-    return Folding.bare(person.name().displayed()).contains(wanted)
-        || Folding.bare(person.name().familyFirst()).contains(wanted)
-        || person.values(Attributes.USER_NAME).stream()
-            .anyMatch(v -> Folding.bare(v).contains(wanted))
-        || person.values(Attributes.MAIL).stream().anyMatch(v -> Folding.bare(v).contains(wanted))
-        || person.links().stream().anyMatch(link -> Folding.bare(link.key()).contains(wanted));
   }
 
   private static boolean among(List<String> wanted, @Nullable String value) {

@@ -5,7 +5,7 @@ import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.portal.PortalView;
-import eleutheria.server.ledger.World;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Viewer;
 import java.time.Clock;
 import java.time.Instant;

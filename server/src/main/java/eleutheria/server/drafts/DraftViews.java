@@ -2,7 +2,8 @@ package eleutheria.server.drafts;
 
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.FactKind;
-import eleutheria.server.directory.PersonLine;
+import eleutheria.server.refs.PersonLine;
+import eleutheria.server.writing.ConsequencesView;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

@@ -19,7 +19,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
-import eleutheria.server.ledger.World;
+import eleutheria.server.state.World;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

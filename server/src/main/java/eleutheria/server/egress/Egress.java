@@ -1,8 +1,8 @@
 package eleutheria.server.egress;
 
 import eleutheria.core.ledger.Problem;
+import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.ServerSettings;
-import eleutheria.server.web.Refusal;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.Inet6Address;

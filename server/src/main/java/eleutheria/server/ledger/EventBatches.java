@@ -9,6 +9,7 @@ import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.writing.Acts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

@@ -6,6 +6,7 @@ import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.core.ledger.Payload;
 import eleutheria.server.settings.Organisation;
+import eleutheria.server.state.LedgerStore;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;

@@ -2,6 +2,9 @@ package eleutheria.server.ledger;
 
 import static eleutheria.server.tables.Tables.DUE;
 
+import eleutheria.server.clock.DueKinds;
+import eleutheria.server.state.LedgerStore;
+import eleutheria.server.state.World;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,9 +1,10 @@
 package eleutheria.server.ledger;
 
 import eleutheria.core.ledger.Problem;
+import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.settings.Settings;
-import eleutheria.server.web.Refusal;
+import eleutheria.server.writing.Acts;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Optional;

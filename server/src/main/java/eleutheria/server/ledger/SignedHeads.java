@@ -5,6 +5,7 @@ import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.LedgerHead;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.state.LedgerStore;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -1,10 +1,10 @@
 package eleutheria.server.letters;
 
 import eleutheria.core.facts.FactValue;
-import eleutheria.server.ledger.World;
 import eleutheria.server.pictures.PictureStore;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.state.World;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.io.UnsupportedEncodingException;

@@ -1,6 +1,6 @@
 package eleutheria.server.pictures;
 
-import eleutheria.server.web.Refusal;
+import eleutheria.server.problems.Refusal;
 
 /**
  * A picture as it is kept: written anew from what was understood of the file, never the file

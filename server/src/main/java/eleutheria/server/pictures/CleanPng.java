@@ -40,7 +40,7 @@ final class CleanPng {
         reader.dispose();
       }
     } catch (IOException | RuntimeException e) {
-      if (e instanceof eleutheria.server.web.Refusal refusal) {
+      if (e instanceof eleutheria.server.problems.Refusal refusal) {
         throw refusal;
       }
       throw CleanPicture.refused("picture.broken", "It cannot be read as a PNG.");

@@ -5,7 +5,7 @@ import static eleutheria.server.tables.Tables.PICTURE;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Problem;
-import eleutheria.server.web.Refusal;
+import eleutheria.server.problems.Refusal;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;

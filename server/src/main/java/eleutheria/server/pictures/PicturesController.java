@@ -2,8 +2,8 @@ package eleutheria.server.pictures;
 
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
+import eleutheria.server.problems.Refusal;
 import eleutheria.server.web.Needs;
-import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;

@@ -2,7 +2,7 @@ package eleutheria.server.portal;
 
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.portal.PortalView;
-import eleutheria.server.access.SubjectView;
+import eleutheria.server.refs.SubjectView;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;

@@ -15,11 +15,12 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tidings;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
-import eleutheria.server.ledger.World;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionViews;
-import eleutheria.server.web.Gate;
+import eleutheria.server.signon.Viewers;
+import eleutheria.server.state.World;
+import eleutheria.server.use.Openings;
 import eleutheria.server.web.Gzip;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
@@ -64,7 +65,7 @@ class FrontController {
   private static final Duration KEPT_FOR = Duration.ofMinutes(1);
 
   private final World world;
-  private final Gate gate;
+  private final Viewers viewers;
   private final SessionViews sessions;
   private final RequestStore requests;
   private final Openings openings;
@@ -81,7 +82,7 @@ class FrontController {
 
   FrontController(
       World world,
-      Gate gate,
+      Viewers viewers,
       SessionViews sessions,
       RequestStore requests,
       Openings openings,
@@ -93,7 +94,7 @@ class FrontController {
       OwnPortals portals,
       OwnLinks links) {
     this.world = world;
-    this.gate = gate;
+    this.viewers = viewers;
     this.sessions = sessions;
     this.requests = requests;
     this.openings = openings;
@@ -139,7 +140,7 @@ class FrontController {
               mediaType = MediaType.APPLICATION_JSON_VALUE,
               schema = @Schema(implementation = FrontView.class)))
   ResponseEntity<byte[]> front(HttpServletRequest request) {
-    Optional<Viewer> viewer = gate.viewer(request);
+    Optional<Viewer> viewer = viewers.of(request);
     if (viewer.isEmpty()) {
       return json(json.writeValueAsBytes(new FrontView(sessions.of(request), null)));
     }
@@ -227,7 +228,7 @@ class FrontController {
   @GetMapping("/go/{tile}")
   @Needs(nothing = true)
   ResponseEntity<Void> go(@PathVariable String tile, HttpServletRequest request) {
-    Optional<Viewer> viewer = gate.viewer(request);
+    Optional<Viewer> viewer = viewers.of(request);
     if (viewer.isEmpty()) {
       return to("/sign-in?to=" + URLEncoder.encode("/go/" + tile, StandardCharsets.UTF_8));
     }

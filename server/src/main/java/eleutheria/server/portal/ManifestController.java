@@ -1,8 +1,8 @@
 package eleutheria.server.portal;
 
 import eleutheria.core.facts.FactValue;
-import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import java.util.List;
 import org.springframework.http.CacheControl;

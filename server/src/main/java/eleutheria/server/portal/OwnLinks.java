@@ -6,7 +6,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.suggestions.OwnLink;
 import eleutheria.core.suggestions.SelfService;
-import eleutheria.server.ledger.World;
+import eleutheria.server.state.World;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;

@@ -12,7 +12,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tidings;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
-import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.refs.EntitlementRef;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

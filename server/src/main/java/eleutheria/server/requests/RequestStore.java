@@ -13,7 +13,7 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
-import eleutheria.server.ledger.Later;
+import eleutheria.server.writing.Later;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;

@@ -8,7 +8,7 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
-import eleutheria.server.apps.EntitlementRef;
+import eleutheria.server.refs.EntitlementRef;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;

@@ -12,15 +12,14 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
-import eleutheria.server.access.Grounds;
-import eleutheria.server.apps.EntitlementRef;
-import eleutheria.server.ledger.World;
+import eleutheria.server.problems.Refusal;
+import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.signon.FreshSignIn;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
-import eleutheria.server.web.Receipt;
-import eleutheria.server.web.Refusal;
 import eleutheria.server.web.Viewer;
+import eleutheria.server.writing.Receipt;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -49,7 +48,6 @@ class RequestsController {
   private final World world;
   private final RequestActs acts;
   private final RequestStore store;
-  private final Grounds grounds;
   private final Organisation organisation;
   private final FreshSignIn freshSignIn;
 
@@ -57,13 +55,11 @@ class RequestsController {
       World world,
       RequestActs acts,
       RequestStore store,
-      Grounds grounds,
       Organisation organisation,
       FreshSignIn freshSignIn) {
     this.world = world;
     this.acts = acts;
     this.store = store;
-    this.grounds = grounds;
     this.organisation = organisation;
     this.freshSignIn = freshSignIn;
   }

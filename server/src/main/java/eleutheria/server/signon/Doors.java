@@ -1,7 +1,7 @@
 package eleutheria.server.signon;
 
 import eleutheria.core.facts.PersonId;
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.writing.Acts;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;

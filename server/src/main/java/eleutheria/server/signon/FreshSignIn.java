@@ -1,6 +1,6 @@
 package eleutheria.server.signon;
 
-import eleutheria.server.ledger.Acts;
+import eleutheria.server.writing.Acts;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpSession;
 import java.time.Clock;

@@ -5,9 +5,8 @@ import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.ledger.World;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.web.Gate;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Viewer;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Instant;
@@ -20,19 +19,19 @@ import org.springframework.stereotype.Component;
 public class SessionViews {
   private final World world;
   private final Organisation organisation;
-  private final Gate gate;
+  private final Viewers viewers;
   private final FreshSignIn freshSignIn;
   private final SessionLimits limits;
 
   SessionViews(
       World world,
       Organisation organisation,
-      Gate gate,
+      Viewers viewers,
       FreshSignIn freshSignIn,
       SessionLimits limits) {
     this.world = world;
     this.organisation = organisation;
-    this.gate = gate;
+    this.viewers = viewers;
     this.freshSignIn = freshSignIn;
     this.limits = limits;
   }
@@ -110,7 +109,7 @@ public class SessionViews {
         BrandView.of(brand),
         organisation.zone().getId(),
         organisation.locale(),
-        gate.viewer(request).map(viewer -> signed(viewer, request)).orElse(null),
+        viewers.of(request).map(viewer -> signed(viewer, request)).orElse(null),
         world.position(),
         world.begins());
   }

@@ -1,6 +1,6 @@
 package eleutheria.server.signon;
 
-import eleutheria.server.web.ProblemView;
+import eleutheria.server.problems.ProblemView;
 import java.time.Duration;
 import java.util.List;
 

@@ -4,7 +4,7 @@ import eleutheria.core.directory.NearWords;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.suggestions.Approved;
 import eleutheria.core.suggestions.SelfService;
-import eleutheria.server.ledger.World;
+import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import java.util.List;

@@ -2,6 +2,7 @@ package eleutheria.server.web;
 
 import eleutheria.core.directory.PlainText;
 import eleutheria.core.ledger.Problem;
+import eleutheria.server.problems.Refusal;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
 import java.lang.reflect.Type;

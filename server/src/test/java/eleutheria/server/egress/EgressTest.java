@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpServer;
-import eleutheria.server.web.Refusal;
+import eleutheria.server.problems.Refusal;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.net.InetAddress;

@@ -11,6 +11,7 @@ import eleutheria.server.requests.RequestStore;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
+import eleutheria.server.writing.Loader;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;

@@ -6,6 +6,8 @@ import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.facts.Facts;
+import eleutheria.server.state.FactStore;
+import eleutheria.server.state.World;
 import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;

@@ -3,6 +3,7 @@ package eleutheria.server.ledger;
 import static eleutheria.server.tables.Tables.GIVEN;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.state.World;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;

@@ -4,10 +4,10 @@ import static eleutheria.server.tables.Tables.DUE;
 import static eleutheria.server.tables.Tables.OUTBOX;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import eleutheria.server.ledger.Later;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
+import eleutheria.server.writing.Later;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -3,9 +3,9 @@ package eleutheria.server.pictures;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import eleutheria.server.problems.Refusal;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Visitor;
-import eleutheria.server.web.Refusal;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;

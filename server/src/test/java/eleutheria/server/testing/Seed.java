@@ -18,7 +18,7 @@ import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
-import eleutheria.server.ledger.Loader;
+import eleutheria.server.writing.Loader;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;

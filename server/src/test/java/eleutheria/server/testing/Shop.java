@@ -19,7 +19,7 @@ import eleutheria.core.ledger.Outcome;
 import eleutheria.core.portal.CollectionDecisions;
 import eleutheria.core.portal.Placing;
 import eleutheria.core.portal.TileDecisions;
-import eleutheria.server.ledger.Loader;
+import eleutheria.server.writing.Loader;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
