@@ -96,14 +96,14 @@ export function Sheet({
               >
                 <b className={moment.counts[key] === 0 ? '' : look}>
                   {words.drafts.figure(sign, moment.counts[key])}
-                </b>
+                </b>{' '}
                 <span>{words.drafts.cards[sign](moment.counts[key])}</span>
               </button>
             ))}
             <div>
               <b className={moment.counts.conflicts > 0 ? 'loss' : ''}>
                 {words.count(moment.counts.conflicts)}
-              </b>
+              </b>{' '}
               <span>{words.drafts.newConflicts(moment.counts.conflicts)}</span>
             </div>
           </div>

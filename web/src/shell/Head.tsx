@@ -10,8 +10,7 @@ export function Figures({ figures }: { figures: Figure[] }) {
       {figures.map((figure, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: they stand in a fixed order
         <li key={index} className={figure.tone}>
-          <b>{figure.n}</b>
-          <span>{figure.of}</span>
+          <b>{figure.n}</b> <span>{figure.of}</span>
         </li>
       ))}
     </ul>

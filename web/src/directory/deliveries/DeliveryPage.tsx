@@ -213,7 +213,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
               {one === 'added' && first.added > 0 && '+'}
               {one === 'ended' && first.ended > 0 && '−'}
               {words.count(first[one])}
-            </b>
+            </b>{' '}
             <span>{words.deliveries.verdicts[one]}</span>
           </button>
         ))}

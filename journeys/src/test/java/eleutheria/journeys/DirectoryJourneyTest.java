@@ -22,7 +22,7 @@ class DirectoryJourneyTest {
       browser.axe();
       browser.press("Create group");
       browser.heading("Night loaders");
-      browser.sees("by filter");
+      browser.sees("Whoever matches its filter is in it.");
       browser.sees("Terminals");
       browser.press("Change");
       browser.press("Edit as text");

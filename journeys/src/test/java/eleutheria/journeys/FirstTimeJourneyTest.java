@@ -139,7 +139,7 @@ class FirstTimeJourneyTest {
       browser.find("//*[@role='dialog']//button[contains(., 'no end')]");
       browser.field("Last day (blank: no end)").sendKeys("31");
       browser.field("Reason (kept in the ledger)").sendKeys("For the season");
-      browser.sees("This date is not complete.");
+      browser.sees("This is not a complete date.");
       // It is neither sent nor tried.
       browser.find("//*[@role='dialog']//button[@type='submit'][@disabled]");
       assertThat(browser.text()).doesNotContain("malformed");

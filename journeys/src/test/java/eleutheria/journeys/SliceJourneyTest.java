@@ -39,6 +39,7 @@ class SliceJourneyTest {
     ines.follow("Add an app");
     ines.type("Name", "Quay Clock");
     ines.type("One line on what it is for", "Who is on the quay");
+    ines.press("Change picture or colour");
     ines.find("//label[.//input[@aria-label='clock']]").click();
     ines.type("Address it opens at", "javascript:alert(1)");
     ines.type("Owners", "petra lindholm");

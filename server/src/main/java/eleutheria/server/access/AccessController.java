@@ -1,5 +1,6 @@
 package eleutheria.server.access;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.access.engine.Losses;
@@ -24,7 +25,6 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.refs.PersonView;
@@ -52,6 +52,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
@@ -249,7 +250,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     boolean now = asOf == null;
     boolean grantsSeen = reach.sees(entitlement.application());
     Map<String, Integer> held = holdersByUnit(access, reach, entitlement);
@@ -346,7 +347,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     int skip = Math.max(0, offset);
     int size = Math.clamp(limit, 1, LONGEST_PAGE);
     List<Person> page;
@@ -381,12 +382,23 @@ class AccessController {
                 i -> {
                   Person p = page.get(i);
                   return new HolderLine(
-                      reach.line(p),
+                      PersonLine.by(reach, p),
                       signs.get(i),
                       access.ends(p.id(), entitlement.id()),
-                      reach.reading().seesUse(p.id()) ? last.get(p.id()) : null);
+                      reach.reading().seesUse(entitlement.application(), p.id())
+                          ? last.get(p.id())
+                          : null);
                 })
             .toList());
+  }
+
+  /** Those whose use by a person the reader may see. */
+  private static Set<EntitlementId> useSeen(
+      AccessReach reach, Person person, List<Entitlement> entitlements) {
+    return entitlements.stream()
+        .filter(e -> reach.reading().seesUse(e.application(), person.id()))
+        .map(Entitlement::id)
+        .collect(Collectors.toSet());
   }
 
   @GetMapping("/api/people/{id}/holdings")
@@ -397,20 +409,21 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     Person person = seenPerson(reach, access, id);
     List<Entitlement> all = access.entitlements(person.id());
     List<Entitlement> seen = all.stream().filter(e -> reach.sees(person, e)).toList();
-    boolean seesUse = asOf == null && reach.reading().seesUse(person.id());
-    Map<EntitlementId, Instant> last = seesUse ? openings.lastOf(whole, person.id()) : Map.of();
-    Map<EntitlementId, Boolean> unused = seesUse ? use.unused(whole, person.id()) : Map.of();
+    Set<EntitlementId> used = asOf == null ? useSeen(reach, person, seen) : Set.of();
+    Map<EntitlementId, Instant> last =
+        used.isEmpty() ? Map.of() : openings.lastOf(whole, person.id());
+    Map<EntitlementId, Boolean> unused = used.isEmpty() ? Map.of() : use.unused(whole, person.id());
     List<List<Grounds.Sign>> signs =
         grounds.signs(
             access,
             access.directory().words(p -> reach.reading().seesPerson(p.id())),
             seen.stream().map(e -> access.grounds(person.id(), e.id())).toList());
     return new PersonHoldings(
-        reach.line(person),
+        PersonLine.by(reach, person),
         IntStream.range(0, seen.size())
             .mapToObj(
                 i -> {
@@ -421,8 +434,8 @@ class AccessController {
                       signs.get(i),
                       world.since(whole, person.id(), e.id()),
                       access.ends(person.id(), e.id()),
-                      last.get(e.id()),
-                      unused.get(e.id()));
+                      used.contains(e.id()) ? last.get(e.id()) : null,
+                      used.contains(e.id()) ? unused.get(e.id()) : null);
                 })
             .toList(),
         all.size() - seen.size(),
@@ -468,19 +481,19 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     Seen seen = seen(reach, access, id, entitlement);
     Entitlement wanted = seen.entitlement();
     Person person = seen.person();
     boolean holds = access.holds(person.id(), wanted.id());
     Instant since = holds ? world.since(whole, person.id(), wanted.id()) : null;
     return new HoldingPage(
-        reach.line(person),
+        PersonLine.by(reach, person),
         EntitlementRef.of(access.apps(), wanted),
         holds,
         since,
         access.ends(person.id(), wanted.id()),
-        asOf == null && reach.reading().seesUse(person.id())
+        asOf == null && reach.reading().seesUse(wanted.application(), person.id())
             ? openings.last(world.whole(), wanted.id(), List.of(person.id())).get(person.id())
             : null,
         grounds.of(viewer, access, person.id(), wanted, asOf == null),
@@ -495,7 +508,7 @@ class AccessController {
       orGroupOwner = true)
   WaysOut waysOut(Viewer viewer, @PathVariable UUID id, @PathVariable UUID entitlement) {
     AccessView access = world.whole().access();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     Seen seen = seen(reach, access, id, entitlement);
     Entitlement wanted = seen.entitlement();
     Person person = seen.person();
@@ -571,7 +584,7 @@ class AccessController {
       @RequestParam(required = false) @Nullable Instant asOf) {
     PortalView whole = world.whole(asOf);
     AccessView access = whole.access();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     Person person = seenPerson(reach, access, id);
     Entitlement wanted =
         access

@@ -1,5 +1,6 @@
 package eleutheria.server.access;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
@@ -19,7 +20,6 @@ import eleutheria.core.facts.ValueType;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.server.ledger.WhoDid;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.refs.PersonView;
 import eleutheria.server.refs.SubjectView;
 import eleutheria.server.requests.RequestStore;

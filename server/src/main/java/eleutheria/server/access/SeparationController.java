@@ -1,5 +1,6 @@
 package eleutheria.server.access;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.SeparationDecisions;
@@ -15,7 +16,6 @@ import eleutheria.core.facts.RuleId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
@@ -133,7 +133,7 @@ class SeparationController {
     return world.look(
         (facts, whole) -> {
           AccessView access = whole.access();
-          AccessReach reach = new AccessReach(viewer, world.now());
+          AccessReach reach = new AccessReach(viewer.authority(), world.now());
           SeparationRules rules = SeparationRules.of(facts, access.at());
           return new RulesView(
               all(facts, rules, access.at()).stream()
@@ -167,7 +167,7 @@ class SeparationController {
     return world.look(
         (facts, whole) -> {
           AccessView access = whole.access();
-          AccessReach reach = new AccessReach(viewer, world.now());
+          AccessReach reach = new AccessReach(viewer.authority(), world.now());
           SeparationRules rules = SeparationRules.of(facts, access.at());
           SeparationRules.Rule rule =
               all(facts, rules, access.at()).stream()
@@ -189,7 +189,7 @@ class SeparationController {
   @Needs(Power.ACCESS_RULES)
   List<Breach> preview(Viewer viewer, @Valid @RequestBody SidesForm sides) {
     AccessView access = world.whole().access();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     return world.look(
         (facts, whole) ->
             breaches(
@@ -220,7 +220,7 @@ class SeparationController {
       }
       found.add(
           new Breach(
-              reach.line(person),
+              PersonLine.by(reach, person),
               EntitlementRef.of(access.apps(), one),
               EntitlementRef.of(access.apps(), other),
               rules.accepted(conflict).orElse(null),

@@ -3,6 +3,7 @@ package eleutheria.server.departures;
 import static eleutheria.server.tables.Tables.DEPARTURE;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Reading;
 import eleutheria.core.departures.DepartureDecisions;
 import eleutheria.core.departures.Slip;
 import eleutheria.core.directory.Attributes;
@@ -24,7 +25,6 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.server.ledger.WhoDid;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.refs.OwnedThing;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.refs.PersonView;
@@ -284,7 +284,7 @@ class DeparturesController {
     Function<UUID, PersonView.GroupRef> group =
         g -> PersonView.ref(whole.directory(), new GroupId(g));
     return new SlipView(
-        new Reading(viewer.authority(), world.now()).line(person),
+        PersonLine.by(new Reading(viewer.authority(), world.now()), person),
         at,
         by,
         position,

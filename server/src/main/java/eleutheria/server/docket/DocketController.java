@@ -2,6 +2,7 @@ package eleutheria.server.docket;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
+import eleutheria.core.access.Reading;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
@@ -26,7 +27,6 @@ import eleutheria.server.ledger.LedgerTrust;
 import eleutheria.server.parked.ParkedStore;
 import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.OwnedThing;
 import eleutheria.server.refs.PersonLine;
@@ -552,7 +552,7 @@ class DocketController {
 
   /** How much of what they hold they are known not to have used; none where use is not seen. */
   private int unused(Viewer viewer, PortalView whole, Person asker) {
-    return new Reading(viewer.authority(), whole.directory()).seesUse(asker.id())
+    return new Reading(viewer.authority(), whole.directory()).seesAllUse(asker.id())
         ? (int) use.unused(whole, asker.id()).values().stream().filter(unused -> unused).count()
         : 0;
   }

@@ -1,5 +1,6 @@
 package eleutheria.server.drafts;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.People;
@@ -16,7 +17,6 @@ import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.ThingNames;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.writing.ConsequencesView;
 import java.time.Instant;

@@ -5,6 +5,7 @@ import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.SecondYes;
 import eleutheria.core.directory.DirectoryView;
@@ -33,7 +34,6 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.ThingNames;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.LedgerStore;
@@ -191,7 +191,7 @@ class DraftReader {
         draft,
         edits,
         (overlay, now, consequences, at) -> {
-          AccessReach reach = new AccessReach(viewer, world.now());
+          AccessReach reach = new AccessReach(viewer.authority(), world.now());
           List<Consequences.At> moments = consequences.moments();
           boolean first = !moments.isEmpty() && !moments.getFirst().at().isAfter(at);
           Consequences.At later =
@@ -417,7 +417,7 @@ class DraftReader {
             edits,
             (overlay, now, consequences, at) -> {
               ConsequencesTold.Cut cut =
-                  new ConsequencesTold.Cut(new AccessReach(viewer, world.now()), now);
+                  new ConsequencesTold.Cut(new AccessReach(viewer.authority(), world.now()), now);
               ThingNames names = new ThingNames(overlay.after());
               List<ConsequencesView.MomentView> moments =
                   ConsequencesTold.moments(consequences, at, cut, names, now, seen, NAMED);
@@ -520,7 +520,7 @@ class DraftReader {
           if (at == null) {
             return new DraftViews.PeopleView(0, List.of());
           }
-          AccessReach reach = new AccessReach(viewer, world.now());
+          AccessReach reach = new AccessReach(viewer.authority(), world.now());
           ConsequencesTold.Cut cut = new ConsequencesTold.Cut(reach, now);
           Map<? extends ObjectId, Set<PersonId>> side = side(at, sign);
           Set<PersonId> all =
@@ -561,7 +561,7 @@ class DraftReader {
             ? at.rest().getOrDefault(e, Map.of()).get(person.id())
             : null;
     return new DraftViews.PersonRow(
-        reach.line(person),
+        PersonLine.by(reach, person),
         things.stream()
             .flatMap(t -> at.because(t, Set.of(person.id())).stream())
             .distinct()

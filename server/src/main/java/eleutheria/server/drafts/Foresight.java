@@ -1,5 +1,6 @@
 package eleutheria.server.drafts;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.AuthorityJudge;
 import eleutheria.core.access.ConflictJudge;
@@ -20,7 +21,6 @@ import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.ledger.ThingNames;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Commands;
@@ -153,7 +153,7 @@ class Foresight implements Commands.Foreseer {
       String digest,
       List<Problem> problems) {
     ConsequencesTold.Cut cut =
-        new ConsequencesTold.Cut(new AccessReach(viewer, known.directory()), known);
+        new ConsequencesTold.Cut(new AccessReach(viewer.authority(), known.directory()), known);
     List<ConsequencesView.MomentView> moments =
         ConsequencesTold.moments(
             consequences, moment.at(), cut, new ThingNames(overlay.after()), known, null, NAMED);
@@ -178,7 +178,7 @@ class Foresight implements Commands.Foreseer {
   private static Given given(Viewer viewer, PortalView now, List<Edit> edits) {
     AccessView access = now.access();
     ConsequencesTold.Cut cut =
-        new ConsequencesTold.Cut(new AccessReach(viewer, now.directory()), now);
+        new ConsequencesTold.Cut(new AccessReach(viewer.authority(), now.directory()), now);
     List<Set<PersonId>> to = new ArrayList<>();
     List<Set<PersonId>> already = new ArrayList<>();
     for (Edit edit : edits) {

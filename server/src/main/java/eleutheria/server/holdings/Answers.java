@@ -1,5 +1,6 @@
 package eleutheria.server.holdings;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.Ground;
@@ -23,12 +24,10 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
-import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.queries.Period;
 import eleutheria.server.access.Grounds;
 import eleutheria.server.ledger.WhoDid;
-import eleutheria.server.reach.AccessReach;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.use.Openings;
@@ -511,7 +510,10 @@ class Answers {
         }
         case LAST_USED -> {
           Instant last = used.get(held.person());
-          yield last == null || !maySee(person) ? "" : date(last);
+          yield last == null
+                  || !reach.reading().seesUse(held.entitlement().application(), person.id())
+              ? ""
+              : date(last);
         }
         case CHANGE -> answer.asked().against() == null ? "" : isLost(held) ? "lost" : "gained";
         case ON -> {
@@ -576,11 +578,6 @@ class Answers {
                 .map(g -> g.name())
                 .collect(Collectors.joining(" → "));
       };
-    }
-
-    private boolean maySee(Person person) {
-      return person.id().equals(answer.reader().person())
-          || reach.reading().reaches(Power.USE_READ, person.id());
     }
 
     private static String text(@Nullable String value) {

@@ -1,8 +1,10 @@
 package eleutheria.server.holdings;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Ground;
 import eleutheria.core.access.OwnGrants;
+import eleutheria.core.access.Reading;
 import eleutheria.core.access.engine.HoldingsMap;
 import eleutheria.core.access.engine.Signs;
 import eleutheria.core.apps.AppsView;
@@ -17,8 +19,6 @@ import eleutheria.core.facts.ValueType;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.AccessReach;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
@@ -402,8 +402,11 @@ class MapController {
   }
 
   private List<PersonLine> lines(Viewer viewer, DirectoryView directory, List<PersonId> people) {
-    AccessReach reach = new AccessReach(viewer, world.now());
-    return people.stream().flatMap(id -> directory.person(id).stream()).map(reach::line).toList();
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
+    return people.stream()
+        .flatMap(id -> directory.person(id).stream())
+        .map(person -> PersonLine.by(reach, person))
+        .toList();
   }
 
   private static List<Entitlement> columns(HoldingsMap map, MarkForm mark) {
@@ -428,7 +431,7 @@ class MapController {
     }
     AppsView apps = asking.whole().access().apps();
     var rules = world.rules(asking.whole().access().at());
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     List<MarkedConflict> found = new ArrayList<>();
     for (Conflict conflict : rules.conflicts(asking.whole().access())) {
       boolean first = conflict.one().equals(one.id());
@@ -446,7 +449,7 @@ class MapController {
                             e ->
                                 found.add(
                                     new MarkedConflict(
-                                        reach.line(person),
+                                        PersonLine.by(reach, person),
                                         EntitlementRef.of(apps, e),
                                         rules
                                             .rule(conflict.rule())
@@ -492,7 +495,7 @@ class MapController {
     HoldingsMap map = map(viewer, asking, shape);
     AppsView apps = asking.whole().access().apps();
     DirectoryView directory = asking.whole().directory();
-    AccessReach reach = new AccessReach(viewer, world.now());
+    AccessReach reach = new AccessReach(viewer.authority(), world.now());
     OwnGrants own = new OwnGrants();
     int seen = 0;
     List<Entitlement> columns = columns(map, mark);
@@ -523,7 +526,7 @@ class MapController {
                                     .map(
                                         e ->
                                             new StaysView(
-                                                reach.line(person),
+                                                PersonLine.by(reach, person),
                                                 EntitlementRef.of(apps, e),
                                                 on(directory, s.on()),
                                                 s.on().grant().given().subject()

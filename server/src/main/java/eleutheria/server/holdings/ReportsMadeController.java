@@ -1,5 +1,6 @@
 package eleutheria.server.holdings;
 
+import eleutheria.core.access.Reading;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
@@ -10,7 +11,6 @@ import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;

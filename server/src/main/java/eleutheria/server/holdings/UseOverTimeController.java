@@ -4,7 +4,7 @@ import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
 
-import eleutheria.core.directory.Attributes;
+import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ObjectKind;
@@ -13,7 +13,6 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.settings.ServerSettings;
@@ -78,7 +77,7 @@ class UseOverTimeController {
     List<LocalDate> weeks = figures.weeks(WEEKS);
     LocalDate first = weeks.getFirst();
     PortalView whole = world.whole();
-    boolean all = viewer.authority().units(Power.USE_READ) == null;
+    boolean all = viewer.authority().hasEverywhere(Power.USE_READ);
     Map<ApplicationId, int[]> byApp = figures.byApp(viewer, whole, WEEKS);
     List<AppUse> apps =
         whole.access().apps().applications().stream()
@@ -146,14 +145,12 @@ class UseOverTimeController {
   @Needs(signedIn = true)
   PersonUse person(Viewer viewer, @PathVariable UUID id) {
     PortalView whole = world.whole();
+    Reading reading = new Reading(viewer.authority(), world.now());
     Person person =
         whole
             .directory()
             .person(new PersonId(id))
-            .filter(
-                p ->
-                    p.id().equals(viewer.person())
-                        || viewer.authority().reaches(Power.USE_READ, p.value(Attributes.UNIT)))
+            .filter(p -> reading.seesAllUse(p.id()))
             .orElseThrow(() -> Refusal.of(Problem.absent("person")));
     List<LocalDate> weeks = figures.weeks(UseFigures.WEEKS);
     LocalDate first = weeks.getFirst();
@@ -191,7 +188,7 @@ class UseOverTimeController {
               opened.merge(r.value1(), r.value2(), (a, b) -> a.isAfter(b) ? a : b);
             });
     return new PersonUse(
-        new Reading(viewer.authority(), world.now()).line(person),
+        PersonLine.by(reading, person),
         weeks,
         signIns,
         failures,

@@ -6,6 +6,7 @@ import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static eleutheria.server.tables.Tables.THING;
 
+import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.filter.Folding;
@@ -20,7 +21,6 @@ import eleutheria.core.ledger.FactJson;
 import eleutheria.core.ledger.FactKind;
 import eleutheria.core.ledger.Payload;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.reach.Reading;
 import eleutheria.server.state.LedgerStore;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Viewer;

@@ -1,5 +1,6 @@
 package eleutheria.server.reach;
 
+import eleutheria.core.access.Reading;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
@@ -38,7 +39,7 @@ public record Reached(DirectoryView directory, Reading reading, boolean whole) {
 
   /** A person as this reader may see them; an owner sees names and units. */
   public PersonLine line(Person person) {
-    return reading.line(person);
+    return PersonLine.by(reading, person);
   }
 
   /** Whether somebody is found by a text; an owner finds by name alone. */

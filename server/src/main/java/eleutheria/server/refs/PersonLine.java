@@ -1,5 +1,7 @@
 package eleutheria.server.refs;
 
+import eleutheria.core.access.AccessReach;
+import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonStatus;
@@ -50,5 +52,14 @@ public record PersonLine(
         person.value(Attributes.SITE),
         person.value(Attributes.TITLE),
         person.value(Attributes.USER_NAME));
+  }
+
+  /** A person as a reader may see them. */
+  public static PersonLine by(Reading reading, Person person) {
+    return reading.seesPerson(person.id()) ? of(person) : named(person);
+  }
+
+  public static PersonLine by(AccessReach reach, Person person) {
+    return reach.seesPerson(person) ? of(person) : named(person);
   }
 }

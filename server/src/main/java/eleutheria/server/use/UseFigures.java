@@ -4,9 +4,8 @@ import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
 
+import eleutheria.core.access.Reading;
 import eleutheria.core.apps.Application;
-import eleutheria.core.directory.Attributes;
-import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
@@ -68,25 +67,6 @@ public class UseFigures {
         .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
   }
 
-  /** Whether the reader may see when each of these people used something. */
-  private static boolean maySee(Viewer viewer, DirectoryView directory, List<PersonId> people) {
-    if (viewer.authority().units(Power.USE_READ) == null) {
-      return true;
-    }
-    return people.stream()
-        .allMatch(
-            id ->
-                id.equals(viewer.person())
-                    || directory
-                        .person(id)
-                        .filter(
-                            p ->
-                                viewer
-                                    .authority()
-                                    .reaches(Power.USE_READ, p.value(Attributes.UNIT)))
-                        .isPresent());
-  }
-
   /**
    * Openings of what tells the use of an entitlement.
    *
@@ -104,7 +84,7 @@ public class UseFigures {
     if (tiles.isEmpty()
         || people.isEmpty()
         || people.size() > MOST_ASKED
-        || (people.size() < FEWEST && !maySee(viewer, whole.directory(), people))) {
+        || (people.size() < FEWEST && !seesEach(viewer, whole, entitlement, people))) {
       return null;
     }
     Condition those =
@@ -129,6 +109,17 @@ public class UseFigures {
               last[0] = last[0] == null || at.isAfter(last[0]) ? at : last[0];
             });
     return new Marked(weeks, last[0]);
+  }
+
+  private static boolean seesEach(
+      Viewer viewer, PortalView whole, EntitlementId entitlement, List<PersonId> people) {
+    Reading reading = new Reading(viewer.authority(), whole.directory());
+    return whole
+        .access()
+        .apps()
+        .entitlement(entitlement)
+        .filter(e -> people.stream().allMatch(person -> reading.seesUse(e.application(), person)))
+        .isPresent();
   }
 
   /** The Mondays on which so many weeks begin; the last is this week's. */

@@ -1,6 +1,5 @@
-package eleutheria.server.reach;
+package eleutheria.core.access;
 
-import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
@@ -8,17 +7,13 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.refs.PersonLine;
-import eleutheria.server.web.Viewer;
 import java.util.Set;
-import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Which holdings a viewer may see: by power and reach, as owner of the application, as manager of
  * anyone in the team below, and always their own. Units and teams are those of now.
  */
-@NullMarked
 public final class AccessReach {
   private final Authority authority;
   private final Reading reading;
@@ -27,10 +22,6 @@ public final class AccessReach {
   /**
    * @param live the state of now, whatever day is shown
    */
-  public AccessReach(Viewer viewer, DirectoryView live) {
-    this(viewer.authority(), live);
-  }
-
   public AccessReach(Authority authority, DirectoryView live) {
     this.authority = authority;
     this.reading = new Reading(authority, live);
@@ -93,8 +84,8 @@ public final class AccessReach {
         .anyMatch(reach -> reach.units() == null && reach.applications() == null);
   }
 
-  /** A person as this reader may see them; managers see their people as whole. */
-  public PersonLine line(Person person) {
-    return leads(person.id()) ? PersonLine.of(person) : reading.line(person);
+  /** Whether somebody's own data may be seen; managers see their people as whole. */
+  public boolean seesPerson(Person person) {
+    return leads(person.id()) || reading.seesPerson(person.id());
   }
 }

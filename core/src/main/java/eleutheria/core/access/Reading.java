@@ -1,14 +1,11 @@
-package eleutheria.server.reach;
+package eleutheria.core.access;
 
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
-import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
-import eleutheria.server.refs.PersonLine;
-import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -16,7 +13,6 @@ import org.jspecify.annotations.Nullable;
  * that people are in: a past day is shown to whoever may see the people now, not to whoever would
  * have seen them then. Everything that tells people, holdings, counts, times or names asks here.
  */
-@NullMarked
 public final class Reading {
   private final Authority authority;
   private final DirectoryView live;
@@ -45,9 +41,14 @@ public final class Reading {
     return person.equals(authority.person());
   }
 
-  /** Whether the reader may see when somebody used something. */
-  public boolean seesUse(PersonId person) {
-    return isSelf(person) || reaches(Power.USE_READ, person);
+  /** Whether the reader may see when somebody used an application. */
+  public boolean seesUse(ApplicationId app, PersonId person) {
+    return isSelf(person) || reaches(Power.USE_READ, app, person);
+  }
+
+  /** Whether the reader may see when somebody used anything, and when they signed in. */
+  public boolean seesAllUse(PersonId person) {
+    return isSelf(person) || reachesWhole(Power.USE_READ, person);
   }
 
   /** Whether a power reaches somebody. */
@@ -73,10 +74,5 @@ public final class Reading {
   /** Whether somebody's own data may be seen, beside name and unit. */
   public boolean seesPerson(PersonId person) {
     return isSelf(person) || reaches(Power.PEOPLE_READ, person);
-  }
-
-  /** A person as this reader may see them. */
-  public PersonLine line(Person person) {
-    return seesPerson(person.id()) ? PersonLine.of(person) : PersonLine.named(person);
   }
 }
