@@ -28,6 +28,7 @@ import eleutheria.server.writing.Acts;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -405,6 +406,68 @@ class ReachTest {
         || body.contains(token.toLowerCase())
         || (!address.contains(person.value().toString())
             && body.contains(person.value().toString()));
+  }
+
+  /** All holdings are seen; when they were used, of the one app that the power reaches. */
+  @Test
+  void useIsToldOfTheAppsThatThePowerReaches() {
+    String crewsheet = seed.shop().role("Crewsheet").value().toString();
+    Map<String, Object> subject =
+        Map.of("kind", "person", "id", seed.person("oda").value().toString());
+    signedIn("ines")
+        .post(
+            "/api/entitlements/" + crewsheet + "/grants",
+            Map.of("subjects", List.of(subject), "reason", "for the test"))
+        .expect(200);
+    Visitor oda = signedIn("oda");
+    for (String name : List.of("Quaynotes", "Crewsheet")) {
+      oda.get("/go/" + seed.shop().tile(name).value());
+    }
+    hold(new Mandate(Set.of(Power.ACCESS_READ, Power.PEOPLE_READ), Reach.ALL, Set.of()));
+    MandateId narrow = new MandateId(new UUID(8, 9));
+    TreeSet<String> one =
+        new TreeSet<>(Set.of(app(seed.shop().role("Quaynotes")).value().toString()));
+    act(
+        m -> {
+          var edits = m.edits();
+          edits.put(
+              new FactKey.Mandate(narrow),
+              new FactValue.Terms(
+                  "Narrow", "", new TreeSet<>(Set.of("use.read")), new Reach(null, one, null)));
+          edits.put(new FactKey.MandateHeld(narrow, reader), FactValue.Present.PRESENT);
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
+        });
+    String person = "/api/people/" + seed.person("oda").value();
+    Map<String, Boolean> told = new HashMap<>();
+    Visitor visitor = signedIn("new");
+    visitor
+        .get(person + "/holdings")
+        .expect(200)
+        .json()
+        .path("held")
+        .forEach(
+            line ->
+                told.put(
+                    line.at("/entitlement/app/name").asString(),
+                    !line.path("lastOpened").isNull()));
+    assertThat(told).containsEntry("Quaynotes", true).containsEntry("Crewsheet", false);
+    assertThat(
+            visitor
+                .get(person + "/holdings/" + crewsheet)
+                .expect(200)
+                .json()
+                .path("lastOpened")
+                .isNull())
+        .isTrue();
+    // When they signed in is told to whoever may see all of it.
+    visitor.get(person + "/use").expect(404);
+    assertThat(visitor.get("/api/use").expect(200).json().path("signIns")).isEmpty();
+    act(
+        m -> {
+          var edits = m.edits();
+          edits.end(new FactKey.MandateHeld(narrow, reader));
+          return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
+        });
   }
 
   @Test
