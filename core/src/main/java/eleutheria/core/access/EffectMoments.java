@@ -155,7 +155,21 @@ final class EffectMoments {
         everyone = true;
         everything = true;
       }
-      default -> {}
+      // What cannot move access has been left out before (matters).
+      case FactKey.Naming k -> {}
+      case FactKey.Link k -> {}
+      case FactKey.GroupName k -> {}
+      case FactKey.Ownership k -> {}
+      case FactKey.Source k -> {}
+      case FactKey.Application k -> {}
+      case FactKey.WayIn k -> {}
+      case FactKey.Seats k -> {}
+      case FactKey.GrantReason k -> {}
+      case FactKey.SeparationRule k -> {}
+      case FactKey.Excepted k -> {}
+      case FactKey.OfMandates k -> {}
+      case FactKey.OfPortal k -> {}
+      case FactKey.OfSelfService k -> {}
     }
   }
 

@@ -36,7 +36,20 @@ public final class Identity {
       case FactKey.Attribute k ->
           k.name().equals(Attributes.MAIL) || k.name().equals(Attributes.USER_NAME);
       case FactKey.Link k -> true;
-      default -> false;
+      case FactKey.Existence k -> false;
+      case FactKey.Naming k -> false;
+      case FactKey.Status k -> false;
+      case FactKey.GroupName k -> false;
+      case FactKey.GroupForm k -> false;
+      case FactKey.Membership k -> false;
+      case FactKey.Ownership k -> false;
+      case FactKey.Defined k -> false;
+      case FactKey.Source k -> false;
+      case FactKey.OfMandates k -> false;
+      case FactKey.OfApps k -> false;
+      case FactKey.OfAccess k -> false;
+      case FactKey.OfPortal k -> false;
+      case FactKey.OfSelfService k -> false;
     };
   }
 

@@ -254,7 +254,7 @@ public final class Overlay {
       return;
     }
     List<ObjectId> named = new ArrayList<>();
-    if (!isExistence(key)) {
+    if (!(key instanceof FactKey.Beginning)) {
       named.addAll(key.objects());
     }
     named.addAll(named(wanted.value()));
@@ -292,21 +292,6 @@ public final class Overlay {
           }
         });
     return found.get();
-  }
-
-  /** Whether a fact is what brings its thing into being, so that it need not be there before. */
-  private static boolean isExistence(FactKey key) {
-    return switch (key) {
-      case FactKey.Existence k -> true;
-      case FactKey.Application k -> true;
-      case FactKey.Entitlement k -> true;
-      case FactKey.Tile k -> true;
-      case FactKey.Collection k -> true;
-      case FactKey.Front k -> true;
-      case FactKey.SeparationRule k -> true;
-      case FactKey.Approved k -> true;
-      default -> false;
-    };
   }
 
   private static List<ObjectId> named(FactValue value) {

@@ -113,7 +113,24 @@ public final class Revert {
       case FactKey.Shown k -> k.subject();
       case FactKey.Front k -> k.subject();
       case FactKey.Approved k -> k.subject();
-      default -> key;
+      case FactKey.Naming k -> key;
+      case FactKey.Status k -> key;
+      case FactKey.Attribute k -> key;
+      case FactKey.Link k -> key;
+      case FactKey.Membership k -> key;
+      case FactKey.Ownership k -> key;
+      case FactKey.Defined k -> key;
+      case FactKey.Source k -> key;
+      case FactKey.Entitlement k -> key;
+      case FactKey.Placed k -> key;
+      case FactKey.Brand k -> key;
+      case FactKey.FrontRank k -> key;
+      case FactKey.FrontNotice k -> key;
+      case FactKey.FrontWave k -> key;
+      case FactKey.Fronted k -> key;
+      case FactKey.OfMandates k -> key;
+      case FactKey.OfAccess k -> key;
+      case FactKey.SelfService k -> key;
     };
   }
 
@@ -156,7 +173,18 @@ public final class Revert {
               && d.source() != null;
       case FactKey.Link k -> true;
       case FactKey.Source k -> true;
-      default -> false;
+      case FactKey.Existence k -> false;
+      case FactKey.Naming k -> false;
+      case FactKey.Status k -> false;
+      case FactKey.GroupName k -> false;
+      case FactKey.GroupForm k -> false;
+      case FactKey.Ownership k -> false;
+      case FactKey.Defined k -> false;
+      case FactKey.OfMandates k -> false;
+      case FactKey.OfApps k -> false;
+      case FactKey.OfAccess k -> false;
+      case FactKey.OfPortal k -> false;
+      case FactKey.OfSelfService k -> false;
     };
   }
 

@@ -124,7 +124,19 @@ public final class Touches {
       case FactKey.Fronted k -> new Touch(seq, new Leading(Set.of()), null);
       case FactKey.SeparationRule k -> new Touch(seq, Set.of(k.subject()), null);
       case FactKey.Excepted k -> new Touch(seq, Set.of(k.subject()), Set.of(k.person()));
-      default -> null;
+      case FactKey.Existence k -> null;
+      case FactKey.Naming k -> null;
+      case FactKey.Link k -> null;
+      case FactKey.GroupName k -> null;
+      case FactKey.Ownership k -> null;
+      case FactKey.Source k -> null;
+      case FactKey.WayIn k -> null;
+      case FactKey.Seats k -> null;
+      case FactKey.GrantReason k -> null;
+      case FactKey.Brand k -> null;
+      case FactKey.FrontNotice k -> null;
+      case FactKey.OfMandates k -> null;
+      case FactKey.OfSelfService k -> null;
     };
   }
 

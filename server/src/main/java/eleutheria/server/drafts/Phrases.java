@@ -56,18 +56,18 @@ final class Phrases {
   List<Phrase> of(DraftEdit edit) {
     Set<ObjectId> made =
         edit.edits().stream()
-            .filter(e -> e.base() == null && isExistence(e.key()))
+            .filter(e -> e.base() == null && e.key() instanceof FactKey.Beginning)
             .map(e -> subject(e.key()))
             .collect(Collectors.toSet());
     Set<ObjectId> ended =
         edit.edits().stream()
-            .filter(e -> ends(edit, e) && isExistence(e.key()))
+            .filter(e -> ends(edit, e) && e.key() instanceof FactKey.Beginning)
             .map(e -> subject(e.key()))
             .collect(Collectors.toSet());
     List<Phrase> found = new ArrayList<>();
     for (Edit each : edit.edits()) {
       ObjectId subject = each.key().subject();
-      boolean own = isExistence(each.key());
+      boolean own = each.key() instanceof FactKey.Beginning;
       if (own
           || subject == null
           || !(made.contains(subject) || ended.contains(subject))
@@ -83,20 +83,6 @@ final class Phrases {
 
   private static ObjectId subject(FactKey key) {
     return java.util.Objects.requireNonNull(key.subject());
-  }
-
-  /** Whether a fact is what brings its thing into being. */
-  private static boolean isExistence(FactKey key) {
-    return switch (key) {
-      case FactKey.Existence k -> true;
-      case FactKey.Application k -> true;
-      case FactKey.Collection k -> true;
-      case FactKey.Tile k -> true;
-      case FactKey.Entitlement k -> true;
-      case FactKey.SeparationRule k -> true;
-      case FactKey.Approved k -> true;
-      default -> false;
-    };
   }
 
   /** Whether an edit lets something end at publishing, or never begin. */
