@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { ActDialog } from '../drafts/ActDialog';
 import { type Foresight, type Manner, useForesight } from '../drafts/foresight';
-import { ActDialog } from '../shell/ActDialog';
 import { useSession } from '../shell/session';
 import { useStale } from '../shell/stale';
 import { TextField } from '../shell/TextField';

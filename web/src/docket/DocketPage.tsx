@@ -16,14 +16,11 @@ import { dayIn, lastDay, tellDay, tellShortDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { ComplaintCase } from './ComplaintCase';
-import { addressOf, bySpan, type Fold, neighbour, wordOf } from './due';
+import { addressOf, bySpan, type Decided, type Fold, neighbour, wordOf } from './due';
 import { LeavingCase } from './LeavingCase';
 import { ParkedCase } from './ParkedCase';
 import { RequestCase } from './RequestCase';
 import { SuggestionCase } from './SuggestionCase';
-
-/** What was decided last, while it can still be taken back. */
-export type Decided = { ids: string[]; sentence: string; until: number };
 
 /** What waits for a decision: left the list, right the case with its evidence. */
 export function DocketPage() {

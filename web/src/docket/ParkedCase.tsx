@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { answer, api, Problem, repeatKey } from '../api/client';
-import { ActDialog } from '../shell/ActDialog';
+import { ActDialog } from '../drafts/ActDialog';
 import { DeskLink } from '../shell/lens';
 import { Failure, Loading, ProblemNote } from '../shell/states';
 import { TextField } from '../shell/TextField';

@@ -4,8 +4,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, problem, SIGNED, serve } from '../testing/page';
-import type { Decided } from './DocketPage';
-import type { Fold } from './due';
+import type { Decided, Fold } from './due';
 import { RequestCase } from './RequestCase';
 
 const APP = { id: 'a1', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' };

@@ -17,8 +17,7 @@ import { unfinishedIn } from '../shell/unfinished';
 import { useAct } from '../shell/useAct';
 import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
-import type { Decided } from './DocketPage';
-import type { Fold } from './due';
+import type { Decided, Fold } from './due';
 
 type Case = Schemas['RequestCase'];
 

@@ -4,6 +4,9 @@ import { addDays, dayIn, lastDay } from '../shell/times';
 export type Fold = Schemas['FoldView'];
 export type Span = 'today' | 'week' | 'later';
 
+/** What was decided last, while it can still be taken back. */
+export type Decided = { ids: string[]; sentence: string; until: number };
+
 /** The folds by when they must be decided: until tonight, within a week, after that. */
 export function bySpan(folds: Fold[], zone: string, now: Date): [Span, Fold[]][] {
   const today = dayIn(zone, now);

@@ -2,13 +2,13 @@ import { type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useLocation } from 'react-router';
 import { answer, api } from '../api/client';
-import { ActDialog } from '../shell/ActDialog';
 import { useLens } from '../shell/lens';
 import { useSession } from '../shell/session';
 import { TextField } from '../shell/TextField';
 import { dayIn, tellShortDay } from '../shell/times';
 import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
+import { ActDialog } from './ActDialog';
 import { CountsLine, isNothing } from './Counts';
 import { useTray } from './gathering';
 

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Problem, repeatKey } from '../api/client';
+import { ActDialog } from '../drafts/ActDialog';
 import { type Manner, useForesight } from '../drafts/foresight';
-import { ActDialog } from '../shell/ActDialog';
 import { DeskLink } from '../shell/lens';
 import { Failure, Loading } from '../shell/states';
 import { TextField } from '../shell/TextField';
@@ -10,7 +10,7 @@ import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import type { Asked, Shape } from './asked';
 import type { Names } from './cells';
-import { marked } from './MarkMargin';
+import { marked } from './cells';
 
 /** Ends what is marked as far as it stands on grants of these people's own, and says what stays. */
 export function EndMarked({

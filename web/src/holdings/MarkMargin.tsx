@@ -13,13 +13,8 @@ import { daysBack, tellTime } from '../shell/times';
 import { words } from '../words/en';
 import { Pick, useChoices } from './Asking';
 import { type Asked, addressOf, both, having, type Shape, UNUSED_DAYS } from './asked';
-import type { Names } from './cells';
+import { marked, type Names } from './cells';
 import { EndMarked } from './EndMarked';
-
-/** What is marked, as the server takes it. */
-export function marked({ keys, person, columns }: Names) {
-  return { keys: keys?.join('\n'), person, marked: columns };
-}
 
 /** Explains what is marked, and acts on it. */
 export function MarkMargin({

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
-import { ActDialog } from '../shell/ActDialog';
+import { ActDialog } from '../drafts/ActDialog';
 import { TextField } from '../shell/TextField';
 import { useAct } from '../shell/useAct';
 import { useTyped } from '../shell/useUnsent';

@@ -99,6 +99,11 @@ export class Known {
 /** What is marked by names that stay when rows move; what is not given stands for all. */
 export type Names = { keys?: string[]; person?: string; columns?: string[] };
 
+/** What is marked, as the server takes it. */
+export function marked({ keys, person, columns }: Names) {
+  return { keys: keys?.join('\n'), person, marked: columns };
+}
+
 /** Places from the first to the last. */
 export type Span = { first: number; last: number };
 

@@ -30,7 +30,9 @@ export type Session = {
 };
 
 // What is seldom needed comes when it is.
-const SignedOut = lazy(() => import('./SignedOut').then((part) => ({ default: part.SignedOut })));
+const SignedOut = lazy(() =>
+  import('../signon/SignedOut').then((part) => ({ default: part.SignedOut })),
+);
 
 const Context = createContext<Session | undefined>(undefined);
 

@@ -6,6 +6,7 @@ import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { AppsTabs } from '../apps/AppsTabs';
 import { EditOwners } from '../directory/EditOwners';
 import { type Chosen, PickThings } from '../directory/groups/PickThings';
+import { ActDialog } from '../drafts/ActDialog';
 import { PickPicture } from '../pictures/PickPicture';
 import { Picture } from '../pictures/Picture';
 import {
@@ -16,7 +17,6 @@ import {
   sent,
   tellAudience,
 } from '../portal/AudienceFields';
-import { ActDialog } from '../shell/ActDialog';
 import { useAddress } from '../shell/addresses';
 import { fitting, indexed } from '../shell/fitting';
 import { DeskLink } from '../shell/lens';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { answer, api, Problem, repeatKey } from '../../api/client';
-import { ActDialog } from '../../shell/ActDialog';
+import { ActDialog } from '../../drafts/ActDialog';
 import { useSession } from '../../shell/session';
 import { TextField } from '../../shell/TextField';
 import { addDays, dayIn } from '../../shell/times';

@@ -10,10 +10,10 @@ import {
 } from '../../access/PersonHoldings';
 import { answer, api, Problem, repeatKey, type Schemas } from '../../api/client';
 import { DepartureDialog } from '../../departures/DepartureDialog';
+import { ActDialog } from '../../drafts/ActDialog';
 import { Drafted } from '../../drafts/Drafted';
 import { PersonUse } from '../../holdings/UseOverTimePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
-import { ActDialog } from '../../shell/ActDialog';
 import { useAddress } from '../../shell/addresses';
 import { Head } from '../../shell/Head';
 import { DeskLink, useLens } from '../../shell/lens';

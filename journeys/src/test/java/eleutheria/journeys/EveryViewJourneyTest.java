@@ -104,10 +104,10 @@ class EveryViewJourneyTest {
   /** The routes as the web's own files say them. */
   private static Set<String> routes() throws IOException {
     Set<String> found = new LinkedHashSet<>();
-    String app = Files.readString(Path.of("../web/src/App.tsx"));
+    String app = Files.readString(Path.of("../web/src/app/App.tsx"));
     matches("path=\"([^\"]+)\"", app).forEach(found::add);
     matches("'(/[a-z]+[^']*)': beside", app).forEach(found::add);
-    String desk = Files.readString(Path.of("../web/src/shell/Desk.tsx"));
+    String desk = Files.readString(Path.of("../web/src/desk/Desk.tsx"));
     matches("path=\"([^\"]+)\"", desk).forEach(path -> found.add("/desk/" + path));
     found.remove("*");
     assertThat(found).hasSizeGreaterThan(30);

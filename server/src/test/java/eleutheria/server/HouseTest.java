@@ -52,37 +52,30 @@ class HouseTest {
   static final ArchRule noPackagesLeanOnEachOther =
       slices().matching("eleutheria.server.(*)..").should().beFreeOfCycles();
 
+  private static final String[] COMMON = {
+    "..server.converters..",
+    "..server.settings..",
+    "..server.problems..",
+    "..server.web..",
+    "..server.state..",
+    "..server.writing..",
+    "..server.clock..",
+    "..server.refs..",
+    "..server.reach.."
+  };
+
   /** What all capabilities stand on knows none of them. */
   @ArchTest
   static final ArchRule nothingLeansUpwards =
       noClasses()
           .that()
-          .resideInAnyPackage(
-              "..server.converters..",
-              "..server.settings..",
-              "..server.problems..",
-              "..server.web..",
-              "..server.state..",
-              "..server.writing..",
-              "..server.clock..",
-              "..server.refs..",
-              "..server.reach..")
+          .resideInAnyPackage(COMMON)
           .should()
           .dependOnClassesThat(
               resideInAPackage("eleutheria.server..")
                   .and(
-                      not(
-                          resideInAnyPackage(
-                              "..server.converters..",
-                              "..server.settings..",
-                              "..server.problems..",
-                              "..server.web..",
-                              "..server.state..",
-                              "..server.writing..",
-                              "..server.clock..",
-                              "..server.refs..",
-                              "..server.reach..",
-                              "..server.tables.."))));
+                      not(resideInAnyPackage(COMMON))
+                          .and(not(resideInAPackage("..server.tables..")))));
 
   @ArchTest
   static final ArchRule nothingLeansOnTheGate =

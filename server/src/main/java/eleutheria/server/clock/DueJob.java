@@ -1,7 +1,6 @@
 package eleutheria.server.clock;
 
 import static eleutheria.server.tables.Tables.DUE;
-import static eleutheria.server.tables.Tables.LEASE;
 import static eleutheria.server.tables.Tables.WATERMARK;
 
 import eleutheria.core.directory.Moment;
@@ -15,7 +14,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.UUID;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -43,14 +41,16 @@ class DueJob {
   private final Clock clock;
   private final DueKinds kinds;
   private final TransactionTemplate transaction;
-  private final String me = UUID.randomUUID().toString();
+  private final Leases leases;
 
   DueJob(
       DSLContext db,
       Acts acts,
       Clock clock,
       DueKinds kinds,
-      PlatformTransactionManager transactions) {
+      PlatformTransactionManager transactions,
+      Leases leases) {
+    this.leases = leases;
     this.db = db;
     this.acts = acts;
     this.clock = clock;
@@ -61,7 +61,7 @@ class DueJob {
   @Scheduled(fixedDelay = 300)
   void work() {
     Instant now = clock.instant();
-    while (db.fetchExists(DUE, ready(now)) && leased(now)) {
+    while (db.fetchExists(DUE, ready(now)) && leases.take(NAME, LEASE_TIME)) {
       next(now);
     }
   }
@@ -80,21 +80,6 @@ class DueJob {
     details.put("due", Moments.text(due));
     return new Outcome.Done<>(
         done.act().with(details), done.edits(), done.result(), done.errands(), done.right());
-  }
-
-  private boolean leased(Instant now) {
-    db.insertInto(LEASE)
-        .set(LEASE.NAME, NAME)
-        .set(LEASE.HOLDER, me)
-        .set(LEASE.UNTIL_AT, now)
-        .onDuplicateKeyIgnore()
-        .execute();
-    return db.update(LEASE)
-            .set(LEASE.HOLDER, me)
-            .set(LEASE.UNTIL_AT, now.plus(LEASE_TIME))
-            .where(LEASE.NAME.eq(NAME), LEASE.HOLDER.eq(me).or(LEASE.UNTIL_AT.le(now)))
-            .execute()
-        == 1;
   }
 
   /**

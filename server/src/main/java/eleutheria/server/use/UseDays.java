@@ -1,11 +1,11 @@
 package eleutheria.server.use;
 
-import static eleutheria.server.tables.Tables.LEASE;
 import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
 
+import eleutheria.server.clock.Leases;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import java.time.Clock;
@@ -13,7 +13,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -39,14 +38,16 @@ class UseDays {
   private final ServerSettings settings;
   private final Clock clock;
   private final TransactionTemplate transaction;
-  private final String me = UUID.randomUUID().toString();
+  private final Leases leases;
 
   UseDays(
       DSLContext db,
       Organisation organisation,
       ServerSettings settings,
       Clock clock,
-      PlatformTransactionManager transactions) {
+      PlatformTransactionManager transactions,
+      Leases leases) {
+    this.leases = leases;
     this.db = db;
     this.organisation = organisation;
     this.settings = settings;
@@ -59,31 +60,15 @@ class UseDays {
     Instant now = clock.instant();
     LocalDate today = now.atZone(organisation.zone()).toLocalDate();
     LocalDate next = firstUncounted();
-    while (next != null && next.isBefore(today) && leased()) {
+    while (next != null && next.isBefore(today) && leases.take(NAME, LEASE_TIME)) {
       LocalDate day = next;
       transaction.executeWithoutResult(status -> count(db, organisation.zone(), day));
       next = next.plusDays(1);
     }
     Instant kept = now.minus(settings.useKept());
-    while (leased() && dropped(kept) == DROPPED) {
+    while (leases.take(NAME, LEASE_TIME) && dropped(kept) == DROPPED) {
       // The next ones.
     }
-  }
-
-  private boolean leased() {
-    Instant now = clock.instant();
-    db.insertInto(LEASE)
-        .set(LEASE.NAME, NAME)
-        .set(LEASE.HOLDER, me)
-        .set(LEASE.UNTIL_AT, now)
-        .onDuplicateKeyIgnore()
-        .execute();
-    return db.update(LEASE)
-            .set(LEASE.HOLDER, me)
-            .set(LEASE.UNTIL_AT, now.plus(LEASE_TIME))
-            .where(LEASE.NAME.eq(NAME), LEASE.HOLDER.eq(me).or(LEASE.UNTIL_AT.le(now)))
-            .execute()
-        == 1;
   }
 
   /** The day after the last that is counted, or the first of which there is an event. */

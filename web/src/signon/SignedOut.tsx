@@ -1,7 +1,7 @@
 import Modal from 'react-bootstrap/Modal';
 import type { Schemas } from '../api/client';
-import { SignInForm } from '../signon/SignInForm';
 import { words } from '../words/portal';
+import { SignInForm } from './SignInForm';
 
 /** Signing in over the page, when the session has ended. */
 export function SignedOut({ onDone }: { onDone: (session: Schemas['SessionView']) => unknown }) {

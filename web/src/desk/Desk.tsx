@@ -39,18 +39,18 @@ import { BrandPage } from '../portal/BrandPage';
 import { usePortalParts } from '../portal/PortalTabs';
 import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
+import { DateInput } from '../shell/DateInput';
+import { isTyping } from '../shell/keys';
+import { DeskNavLink, useLens, useSetLens } from '../shell/lens';
+import { Mark } from '../shell/Mark';
+import { useSession } from '../shell/session';
+import { useSignOut } from '../shell/signOut';
+import { ToMain } from '../shell/ToMain';
+import { dayIn, tellDay } from '../shell/times';
+import { Waiting } from '../shell/Waiting';
 import { SuggestionsPage } from '../suggestions/SuggestionsPage';
 import { words } from '../words/en';
-import { DateInput } from './DateInput';
 import { Find } from './Find';
-import { isTyping } from './keys';
-import { DeskNavLink, useLens, useSetLens } from './lens';
-import { Mark } from './Mark';
-import { useSession } from './session';
-import { useSignOut } from './signOut';
-import { ToMain } from './ToMain';
-import { dayIn, tellDay } from './times';
-import { Waiting } from './Waiting';
 
 /** The administrators' place: masthead, sections, and the view that is open. */
 export function Desk() {

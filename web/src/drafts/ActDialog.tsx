@@ -3,15 +3,15 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { answer, api, gatherInto } from '../api/client';
-import { useEnsureDraft } from '../drafts/ensuring';
-import { Foreseen, type Foresight } from '../drafts/foresight';
-import { useOpenDraft, useWorksWithDrafts } from '../drafts/gathering';
+import { KeptNote } from '../shell/KeptNote';
+import { useSaysDone } from '../shell/said';
+import type { Stale } from '../shell/stale';
+import { ProblemNote } from '../shell/states';
+import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
-import { KeptNote } from './KeptNote';
-import { useSaysDone } from './said';
-import type { Stale } from './stale';
-import { ProblemNote } from './states';
-import { useAct } from './useAct';
+import { useEnsureDraft } from './ensuring';
+import { Foreseen, type Foresight } from './foresight';
+import { useOpenDraft, useWorksWithDrafts } from './gathering';
 
 const LONGEST_DRAFT_NAME = 80;
 

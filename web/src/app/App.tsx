@@ -1,20 +1,20 @@
 import { lazy, Suspense, useLayoutEffect } from 'react';
 import { Navigate, Route, Routes, useLocation } from 'react-router';
-import { FrontPage } from './portal/FrontPage';
-import { GoPage } from './portal/GoPage';
-import { PasswordAgain } from './shell/PasswordAgain';
-import { Said } from './shell/said';
-import { hasDesk, SessionGate, useSession } from './shell/session';
-import { Loading } from './shell/states';
-import { words } from './words/portal';
+import { FrontPage } from '../portal/FrontPage';
+import { GoPage } from '../portal/GoPage';
+import { PasswordAgain } from '../shell/PasswordAgain';
+import { Said } from '../shell/said';
+import { hasDesk, SessionGate, useSession } from '../shell/session';
+import { Loading } from '../shell/states';
+import { words } from '../words/portal';
 
 // What is not the front page comes when it is wanted, so that the front page comes first.
-const Desk = lazy(() => import('./shell/Desk').then((part) => ({ default: part.Desk })));
+const Desk = lazy(() => import('../desk/Desk').then((part) => ({ default: part.Desk })));
 const SignIn = lazy(() =>
-  import('./signon/SignInPage').then((part) => ({ default: part.SignInPage })),
+  import('../signon/SignInPage').then((part) => ({ default: part.SignInPage })),
 );
 const Welcome = lazy(() =>
-  import('./signon/WelcomePage').then((part) => ({ default: part.WelcomePage })),
+  import('../signon/WelcomePage').then((part) => ({ default: part.WelcomePage })),
 );
 const beside = (page: keyof typeof import('./Beside')) =>
   lazy(() => import('./Beside').then((part) => ({ default: part[page] })));

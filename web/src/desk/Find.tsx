@@ -3,10 +3,10 @@ import { useDeferredValue, useState } from 'react';
 import Modal from 'react-bootstrap/Modal';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem } from '../api/client';
+import { Combobox, type Option } from '../shell/Combobox';
+import { useDeskAddress } from '../shell/lens';
+import { useSession } from '../shell/session';
 import { words } from '../words/en';
-import { Combobox, type Option } from './Combobox';
-import { useDeskAddress } from './lens';
-import { useSession } from './session';
 
 type Hit = Option & { to: string };
 
