@@ -188,7 +188,7 @@ describe('a draft', () => {
     await waitFor(() => expect(asked.some((one) => one.what.endsWith('/ask'))).toBe(true));
     cleanup();
     open(() => consequences('seen', { problems: [{ ...own, code: 'conflict' }] }));
-    await screen.findByText('1 conflict needs a decision.');
+    await screen.findByText('Decide the conflict first.');
     await userEvent.type(screen.getByLabelText(WHY), 'All the same');
     expect(screen.getByRole('button', { name: 'Publish now' })).toHaveProperty('disabled', true);
   });

@@ -202,11 +202,11 @@ export function PublishForm({
             {problem.sentence}
           </div>
         ))}
-      {missing > 0 && <div className="note loss">{words.drafts.answersMissing(missing)}</div>}
       <ProblemNote error={error} fields={FIELDS} />
       <div className="bar acts">
         <Button
           type="submit"
+          aria-describedby={missing > 0 ? 'publish-wants' : undefined}
           disabled={
             !ready ||
             (problems.length > 0 && !second) ||
@@ -222,6 +222,11 @@ export function PublishForm({
                 ? words.drafts.schedule
                 : words.drafts.publish}
         </Button>
+        {missing > 0 && (
+          <span id="publish-wants" className="small dim">
+            {words.drafts.decideFirst(missing)}
+          </span>
+        )}
       </div>
     </Form>
   );

@@ -86,7 +86,7 @@ export function Tray() {
             {words.drafts.see}
           </Link>
         )}
-        {draft.edits > 0 && (
+        {draft.edits > 0 && pathname !== address && (
           <Link className="btn light" to={`${address}#publish`}>
             {words.drafts.publishOpen}
           </Link>

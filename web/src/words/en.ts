@@ -1806,6 +1806,8 @@ export const words = {
     newConflicts: (n: number) => (n === 1 ? 'new conflict' : 'new conflicts'),
     conflictWith: 'with',
     meets: (rule: string) => `breaks “${rule}”`,
+    decideFirst: (n: number) =>
+      n === 1 ? 'Decide the conflict first.' : 'Decide the conflicts first.',
     answersMissing: (n: number) =>
       n === 1 ? '1 conflict needs a decision.' : `${count(n)} conflicts need a decision.`,
     answerHelp: 'End one of the two, undo the edit, or accept it until a day.',

@@ -96,7 +96,6 @@ class DraftsJourneyTest {
   }
 
   private static void publishes(Browser ines) {
-    ines.follow("Publish…");
     ines.type(WHY, "Counter leads take over approvals from the refund desk.");
     ines.press("Publish now");
     ines.heading("It is in force");
