@@ -56,18 +56,18 @@ final class Phrases {
   List<Phrase> of(DraftEdit edit) {
     Set<ObjectId> made =
         edit.edits().stream()
-            .filter(e -> e.base() == null && e.key() instanceof FactKey.Beginning)
+            .filter(e -> e.base() == null && swallows(e.key()))
             .map(e -> subject(e.key()))
             .collect(Collectors.toSet());
     Set<ObjectId> ended =
         edit.edits().stream()
-            .filter(e -> ends(edit, e) && e.key() instanceof FactKey.Beginning)
+            .filter(e -> ends(edit, e) && swallows(e.key()))
             .map(e -> subject(e.key()))
             .collect(Collectors.toSet());
     List<Phrase> found = new ArrayList<>();
     for (Edit each : edit.edits()) {
       ObjectId subject = each.key().subject();
-      boolean own = each.key() instanceof FactKey.Beginning;
+      boolean own = swallows(each.key());
       if (own
           || subject == null
           || !(made.contains(subject) || ended.contains(subject))
@@ -79,6 +79,14 @@ final class Phrases {
       }
     }
     return found;
+  }
+
+  /**
+   * Whether a fact that begins or ends says all there is to say of its thing. Whom a front page
+   * reaches, and before which others it comes, is told beside.
+   */
+  private static boolean swallows(FactKey key) {
+    return key instanceof FactKey.Beginning && !(key instanceof FactKey.Front);
   }
 
   private static ObjectId subject(FactKey key) {
