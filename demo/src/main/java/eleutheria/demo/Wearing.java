@@ -35,7 +35,7 @@ final class Wearing {
             BrandDecisions.PLAIN.band(),
             "",
             pictures.keep(picture("sound.svg"), steward),
-            "Call the service desk on extension 2020.",
+            "Call the help desk on extension 4400.",
             BrandDecisions.PLAIN.form(),
             BrandDecisions.PLAIN.tight());
     loader.act(
