@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
 import { SensitivityTag } from '../access/SensitivityTag';
 import { answer, api, type Schemas } from '../api/client';
+import { UNUSED_DAYS } from '../holdings/asked';
 import { Picture } from '../pictures/Picture';
 import { useAddress } from '../shell/addresses';
 import { Bars } from '../shell/Bars';
@@ -29,9 +30,6 @@ const TONES: Record<string, string> = {
 export function StateTag({ state }: { state: string }) {
   return <span className={`tag ${TONES[state] ?? ''}`}>{words.apps.states[state] ?? state}</span>;
 }
-
-/** For so long something is left alone to be called unused: {@code UseBook.DAYS} of the server. */
-const UNUSED_DAYS = 90;
 
 /** How many hold it, as a share of the app that most people hold, the unused part hatched. */
 function Holders({ row, most }: { row: Row; most: number }) {
@@ -198,9 +196,12 @@ export function AppsPage() {
               <i className="swatch was" /> {words.apps.holdersKey(head.data.most)}
             </span>
             {useSeen && (
-              <span>
-                <i className="swatch unused" /> {words.apps.unusedKey(UNUSED_DAYS)}
-              </span>
+              <>
+                <span>
+                  <i className="swatch unused" /> {words.apps.unusedKey(UNUSED_DAYS)}
+                </span>
+                <span>{words.apps.usesKey}</span>
+              </>
             )}
           </span>
         )}

@@ -14,6 +14,7 @@ import Form from 'react-bootstrap/Form';
 import { Sign } from '../pictures/Picture';
 import { words } from '../words/portal';
 import { readDay, readTime } from './readTime';
+import { useZone } from './session';
 import { dayIn, isDay, tellDay, UNREADABLE } from './times';
 
 // Only who opens it waits for it.
@@ -138,7 +139,7 @@ export function DateInput({
     min: min !== undefined && isDay(min) ? min : undefined,
     max: max !== undefined && isDay(max) ? max : undefined,
   };
-  const today = dayIn(Intl.DateTimeFormat().resolvedOptions().timeZone, new Date());
+  const today = dayIn(useZone(), new Date());
   const close = () => {
     setOpen(false);
     field.current?.focus({ preventScroll: true });

@@ -44,6 +44,11 @@ export function useSession(): Session {
   return session;
 }
 
+/** The organisation's zone, in which days are days; the browser's until it is known. */
+export function useZone(): string {
+  return useContext(Context)?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
+}
+
 export const SESSION_KEY = ['session'];
 
 export const FRONT_KEY = ['front'];

@@ -14,6 +14,9 @@ import org.jspecify.annotations.Nullable;
  * have seen them then. Everything that tells people, holdings, counts, times or names asks here.
  */
 public final class Reading {
+  /** Figures of fewer people are as good as named. */
+  public static final int FEWEST = 5;
+
   private final Authority authority;
   private final DirectoryView live;
 
@@ -44,6 +47,20 @@ public final class Reading {
   /** Whether the reader may see when somebody used an application. */
   public boolean seesUse(ApplicationId app, PersonId person) {
     return isSelf(person) || reaches(Power.USE_READ, app, person);
+  }
+
+  /** Whether the reader may see when anybody at all used an application. */
+  public boolean seesEveryonesUse(ApplicationId app) {
+    return authority.reaches(Power.USE_READ, app, null);
+  }
+
+  /**
+   * Whether the reader may be told how often an application is used, by nobody named: who owns it
+   * or may read use of it at all, as long as enough people hold it.
+   */
+  public boolean seesFigures(ApplicationId app, int holders) {
+    return seesEveryonesUse(app)
+        || (holders >= FEWEST && (authority.owns(app) || authority.reaches(Power.USE_READ, app)));
   }
 
   /** Whether the reader may see when somebody used anything, and when they signed in. */

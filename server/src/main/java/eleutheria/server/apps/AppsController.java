@@ -1,6 +1,7 @@
 package eleutheria.server.apps;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Reading;
 import eleutheria.core.access.engine.EngineAccess;
 import eleutheria.core.access.engine.Seen;
 import eleutheria.core.access.engine.Unused;
@@ -275,7 +276,7 @@ class AppsController {
 
   /** What is told of each application in the list; asked for once, not for each. */
   private final class Lines {
-    private final Viewer viewer;
+    private final Reading reading;
     private final PortalView whole;
     private final EngineAccess access;
     private final IntFunction<@Nullable RoaringBitmap> unused;
@@ -285,7 +286,7 @@ class AppsController {
      * @param now whether the present is told, which alone knows of use
      */
     Lines(Viewer viewer, PortalView whole, boolean now) {
-      this.viewer = viewer;
+      this.reading = new Reading(viewer.authority(), world.now());
       this.whole = whole;
       this.access = (EngineAccess) whole.access();
       this.unused =
@@ -328,7 +329,7 @@ class AppsController {
     }
 
     private @Nullable Integer unused(Application app) {
-      if (!viewer.authority().reaches(Power.USE_READ, app.id(), null)) {
+      if (!reading.seesEveryonesUse(app.id())) {
         return null;
       }
       RoaringBitmap left = Unused.altogether(access.snapshot(), access.numbers(app), unused);

@@ -76,7 +76,6 @@ final class Paper {
   private static byte[] metadata(String title) {
     return """
         <?xpacket begin="\uFEFF" id="W5M0MpCehiHzreSzNTczkc9d"?>
-        <x:xmpmeta xmlns:x="adobe:ns:meta/">
         <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
         <rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"
             xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/">
@@ -84,7 +83,6 @@ final class Paper {
         <pdfuaid:part>1</pdfuaid:part>
         </rdf:Description>
         </rdf:RDF>
-        </x:xmpmeta>
         <?xpacket end="w"?>"""
         .formatted(HtmlUtils.htmlEscapeDecimal(title, "UTF-8"))
         .getBytes(StandardCharsets.UTF_8);

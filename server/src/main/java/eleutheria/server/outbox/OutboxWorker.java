@@ -126,7 +126,6 @@ class OutboxWorker {
                     .where(
                         earlier.DONE_AT.isNull(),
                         earlier.FAILED_AT.isNull(),
-                        earlier.ATTEMPTS.gt(0),
                         earlier.ID.lt(OUTBOX.ID),
                         earlier.PERSON_ID.eq(OUTBOX.PERSON_ID),
                         earlier.SUBJECT_ID.eq(OUTBOX.SUBJECT_ID)))

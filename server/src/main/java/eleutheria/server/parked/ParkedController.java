@@ -1,7 +1,7 @@
 package eleutheria.server.parked;
 
-import eleutheria.core.ledger.Act;
-import eleutheria.core.ledger.ActName;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.docket.ParkedDecisions;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -16,8 +16,7 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
-import java.util.List;
-import java.util.Map;
+import java.util.function.BiFunction;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -83,9 +82,9 @@ class ParkedController {
 
   private ParkedStore.Parked found(Viewer viewer, String id) {
     return ParkedStore.Id.parse(id)
-        .filter(one -> ParkedStore.sees(viewer.authority()))
+        .filter(one -> ParkedDecisions.answers(viewer.authority()))
         .flatMap(store::find)
-        .orElseThrow(() -> Refusal.of(Problem.absent("parked task")));
+        .orElseThrow(() -> Refusal.of(Problem.absent("failed task")));
   }
 
   /** Has it tried again at once, with as many tries as if it were new. */
@@ -95,7 +94,12 @@ class ParkedController {
       Viewer viewer,
       @PathVariable String id,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return act(viewer, id, repeatKey, ActName.PARKED_RETRY, "", ParkedStore::retry);
+    return act(
+        viewer,
+        id,
+        repeatKey,
+        (moment, parked) -> ParkedDecisions.retry(moment, parked.asCase(), parked.position()),
+        ParkedStore::retry);
   }
 
   /** Has it never done; what it was to tell or do is not told or done. */
@@ -106,11 +110,13 @@ class ParkedController {
       @PathVariable String id,
       @Valid @RequestBody DropForm form,
       @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    if (form.reason().isBlank()) {
-      throw Refusal.invalid("parked.no-reason", "reason", "Say why it need not be done.");
-    }
     return act(
-        viewer, id, repeatKey, ActName.PARKED_DROP, form.reason().strip(), ParkedStore::drop);
+        viewer,
+        id,
+        repeatKey,
+        (moment, parked) ->
+            ParkedDecisions.drop(moment, parked.asCase(), parked.position(), form.reason()),
+        ParkedStore::drop);
   }
 
   private interface Done {
@@ -121,8 +127,7 @@ class ParkedController {
       Viewer viewer,
       String id,
       @Nullable String repeatKey,
-      ActName name,
-      String reason,
+      BiFunction<Moment, ParkedStore.Parked, Outcome<String>> decision,
       Done done) {
     ParkedStore.Parked[] parked = new ParkedStore.Parked[1];
     return Receipt.of(
@@ -133,13 +138,7 @@ class ParkedController {
             moment -> {
               // Whoever came first has dealt with it.
               parked[0] = found(viewer, id);
-              Act act =
-                  parked[0].person() == null ? Act.of(name) : Act.of(name, parked[0].person());
-              return Outcome.done(
-                  act.because(reason)
-                      .with(Map.of("kind", parked[0].kind(), "cites", parked[0].position())),
-                  List.of(),
-                  id);
+              return decision.apply(moment, parked[0]);
             },
             (tx, result, entry) -> done.to(tx, parked[0], entry.at())));
   }

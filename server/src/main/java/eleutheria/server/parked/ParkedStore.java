@@ -5,9 +5,9 @@ import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.OUTBOX;
 
 import eleutheria.core.docket.Case;
+import eleutheria.core.docket.ParkedDecisions;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
-import eleutheria.core.mandates.Power;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -75,15 +75,10 @@ public class ParkedStore {
     }
   }
 
-  /** Whether somebody answers for what is parked: it may be about anybody. */
-  static boolean sees(Authority reader) {
-    return reader.hasEverywhere(Power.SETTINGS_EDIT);
-  }
-
   /** What is parked, for whoever answers for it. */
   public List<Case> cases(Authority reader) {
     List<Case> found = new ArrayList<>();
-    if (sees(reader)) {
+    if (ParkedDecisions.answers(reader)) {
       List<Parked> all = new ArrayList<>(errands(DSL.noCondition()));
       all.addAll(due(DSL.noCondition()));
       all.stream()

@@ -9,7 +9,6 @@ import eleutheria.core.apps.Application;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
 import eleutheria.server.settings.Organisation;
@@ -39,9 +38,6 @@ public class UseFigures {
 
   /** Of more people than this no figures are told; an app's own stand under Use. */
   public static final int MOST_ASKED = 2_000;
-
-  /** Figures of fewer people are as good as named. */
-  static final int FEWEST = 5;
 
   private final DSLContext db;
   private final Organisation organisation;
@@ -84,7 +80,7 @@ public class UseFigures {
     if (tiles.isEmpty()
         || people.isEmpty()
         || people.size() > MOST_ASKED
-        || (people.size() < FEWEST && !seesEach(viewer, whole, entitlement, people))) {
+        || (people.size() < Reading.FEWEST && !seesEach(viewer, whole, entitlement, people))) {
       return null;
     }
     Condition those =
@@ -154,12 +150,9 @@ public class UseFigures {
   public Map<ApplicationId, int[]> byApp(Viewer viewer, PortalView whole, int weeks) {
     Map<UUID, int[]> byTile = byTile(weeks);
     Map<ApplicationId, int[]> found = new HashMap<>();
+    Reading reading = new Reading(viewer.authority(), whole.directory());
     for (Application app : whole.access().apps().applications()) {
-      boolean everyone = viewer.authority().reaches(Power.USE_READ, app.id(), null);
-      if (everyone
-          || ((viewer.authority().owns(app.id())
-                  || viewer.authority().reaches(Power.USE_READ, app.id()))
-              && whole.access().holders(app).size() >= FEWEST)) {
+      if (reading.seesFigures(app.id(), whole.access().holders(app).size())) {
         found.put(app.id(), new int[weeks]);
       }
     }
