@@ -111,7 +111,7 @@ function columns(most: number, useSeen: boolean): Column<Row>[] {
           {
             key: 'unused',
             label: words.apps.columns.unused,
-            width: '5rem',
+            width: '5.6rem',
             numeric: true,
             sort: 'unused',
             cell: ({ unused }) =>

@@ -334,7 +334,11 @@ function Due({ at, zone, kind }: { at: string; zone: string; kind: Kind }) {
   const when = today ? words.docket.today : tellShortDay(day);
   return (
     <span className={`tag ${past ? 'loss' : today ? 'wait' : ''}`} title={at}>
-      {kind !== 'LEAVING' ? words.docket.by(when) : words.docket.ends(when)}
+      {kind === 'LEAVING'
+        ? words.docket.ends(when)
+        : kind === 'PARKED'
+          ? words.docket.failed(when)
+          : words.docket.by(when)}
     </span>
   );
 }

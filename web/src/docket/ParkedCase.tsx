@@ -42,7 +42,7 @@ export function ParkedCase({ id, onDecided }: { id: string; onDecided: () => voi
       <div className="evidence">
         <section className="part">
           <h3>{words.parked.what}</h3>
-          <dl className="facts">
+          <dl className="pair">
             {person !== null && (
               <>
                 <dt>{words.parked.for}</dt>

@@ -1083,6 +1083,7 @@ export const words = {
     today: 'today',
     by: (when: string) => `by ${when}`,
     ends: (when: string) => `ends ${when}`,
+    failed: (when: string) => `failed ${when}`,
     endsWith: (holdings: number, lone: number) =>
       `${holdings === 1 ? '1 holding ends by itself' : `${count(holdings)} holdings end by themselves`}${lone === 0 ? '' : `; ${many(lone, 'thing', 'things')} will have no owner`}`,
     kind: 'Access request',

@@ -127,10 +127,12 @@ if (main !== null) {
 }
 end.scrollTop = before;
 
-if (end.scrollWidth > innerWidth) {
-  say('too wide by ' + (end.scrollWidth - innerWidth));
+// A phone lays a page out as wide as it wants to be and tells that as its inner width; not so this.
+const wide = document.documentElement.clientWidth;
+if (end.scrollWidth > wide) {
+  say('too wide by ' + (end.scrollWidth - wide));
   for (const element of document.querySelectorAll('main *')) {
-    if (element.getBoundingClientRect().right > innerWidth + 1 && element.children.length === 0 && inSight(element, element.getBoundingClientRect()) !== null) {
+    if (element.getBoundingClientRect().right > wide + 1 && element.children.length === 0 && inSight(element, element.getBoundingClientRect()) !== null) {
       say('sticks out: ' + named(element) + ' “' + short(element.textContent) + '”');
       break;
     }

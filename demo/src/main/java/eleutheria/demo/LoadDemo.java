@@ -42,7 +42,7 @@ public final class LoadDemo {
       """
       ines.roth\tsteward: everything
       petra.lindholm\tjoiners and leavers
-      maren.quist\tjoiners and leavers of Ticketing and Terminals
+      maren.quist\tjoiners and leavers in two units
       jonas.weir\tauditor
       emre.demir\thelp desk
       lena.aho\tmanager; owns apps and groups

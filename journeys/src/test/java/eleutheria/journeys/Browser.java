@@ -516,7 +516,8 @@ final class Browser implements AutoCloseable {
   /** No sideways scrolling of the page as a whole. */
   void fits() {
     Object width =
-        driver.executeScript("return document.documentElement.scrollWidth - window.innerWidth");
+        driver.executeScript(
+            "return document.documentElement.scrollWidth - document.documentElement.clientWidth");
     assertThat(((Number) width).intValue()).as("too wide by").isLessThanOrEqualTo(0);
   }
 
