@@ -1,7 +1,5 @@
 package eleutheria.server.departures;
 
-import static eleutheria.server.tables.Tables.DEPARTURE;
-
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Reading;
 import eleutheria.core.departures.DepartureDecisions;
@@ -44,8 +42,6 @@ import java.util.List;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
-import org.jooq.DSLContext;
-import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -53,7 +49,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Ending everything of one person, and the slip of it. */
 @RestController
@@ -64,8 +59,7 @@ class DeparturesController {
   private final RequestStore requests;
   private final Sessions sessions;
   private final WhoDid whoDid;
-  private final DSLContext db;
-  private final JsonMapper json;
+  private final Slips slips;
 
   DeparturesController(
       World world,
@@ -74,16 +68,14 @@ class DeparturesController {
       RequestStore requests,
       Sessions sessions,
       WhoDid whoDid,
-      DSLContext db,
-      JsonMapper json) {
+      Slips slips) {
     this.world = world;
     this.acts = acts;
     this.commands = commands;
     this.requests = requests;
     this.sessions = sessions;
     this.whoDid = whoDid;
-    this.db = db;
-    this.json = json;
+    this.slips = slips;
   }
 
   /**
@@ -116,19 +108,6 @@ class DeparturesController {
 
   record DepartForm(@NotNull @Size(max = 2000) String reason) {}
 
-  /** What is kept of a slip: ids only. */
-  record KeptSlip(
-      Instant at,
-      List<String> grants,
-      List<UUID> memberships,
-      List<UUID> mandates,
-      List<UUID> lost,
-      List<UUID> mirrored,
-      List<UUID> byFilter,
-      List<UUID> filterGrants,
-      List<String> lone,
-      int requests) {}
-
   @GetMapping("/api/people/{id}/departure")
   @Needs(Power.DEPARTURES_RUN)
   SlipView preview(Viewer viewer, @PathVariable UUID id) {
@@ -148,7 +127,8 @@ class DeparturesController {
                     now.access(),
                     person.id(),
                     open(person.id()).size()));
-    return view(viewer, whole, person, kept(slip), null, null, null, sessions.count(person.id()));
+    return view(
+        viewer, whole, person, Slips.Kept.of(slip), null, null, null, sessions.count(person.id()));
   }
 
   private Person reached(Viewer viewer, UUID id) {
@@ -202,11 +182,7 @@ class DeparturesController {
                       r ->
                           RequestStore.save(
                               tx, RequestDecisions.overtaken(r, entry.at()), entry.position()));
-              tx.insertInto(DEPARTURE)
-                  .set(DEPARTURE.PERSON_ID, person.value())
-                  .set(DEPARTURE.POSITION, entry.position())
-                  .set(DEPARTURE.SLIP, json.writeValueAsString(kept(slip.get())))
-                  .execute();
+              slips.keep(tx, person, entry.position(), slip.get());
             });
     return Receipt.of(receipt);
   }
@@ -225,50 +201,23 @@ class DeparturesController {
                     viewer.authority().reaches(Power.DEPARTURES_RUN, p.value(Attributes.UNIT))
                         || viewer.authority().reaches(Power.LEDGER_READ, p.value(Attributes.UNIT)))
             .orElseThrow(() -> Refusal.of(Problem.absent("person")));
-    Record row =
-        db.selectFrom(DEPARTURE)
-            .where(DEPARTURE.PERSON_ID.eq(id))
-            .orderBy(DEPARTURE.POSITION.desc())
-            .limit(1)
-            .fetchOne();
-    if (row == null) {
-      throw Refusal.of(Problem.absent("departure"));
-    }
-    KeptSlip kept = json.readValue(row.get(DEPARTURE.SLIP), KeptSlip.class);
-    long position = row.get(DEPARTURE.POSITION);
+    Slips.Filed filed =
+        slips.newest(person.id()).orElseThrow(() -> Refusal.of(Problem.absent("departure")));
     String by =
         whoDid
-            .at(position)
+            .at(filed.position())
             .map(WhoDid.Did::person)
             .flatMap(p -> whole.directory().person(p))
             .map(p -> p.name().displayed())
             .orElse(null);
-    return view(viewer, whole, person, kept, kept.at(), by, position, 0);
-  }
-
-  private static KeptSlip kept(Slip slip) {
-    return new KeptSlip(
-        slip.at(),
-        slip.grants().stream().map(g -> g.entitlement().value().toString()).toList(),
-        ids(slip.memberships()),
-        ids(slip.mandates()),
-        ids(slip.lost()),
-        ids(slip.mirrored()),
-        ids(slip.byFilter()),
-        ids(slip.filterGrants()),
-        slip.lone().stream().map(ObjectId::text).toList(),
-        slip.requests());
-  }
-
-  private static List<UUID> ids(List<? extends ObjectId> things) {
-    return things.stream().map(ObjectId::value).toList();
+    return view(viewer, whole, person, filed.slip(), filed.slip().at(), by, filed.position(), 0);
   }
 
   private SlipView view(
       Viewer viewer,
       PortalView whole,
       Person person,
-      KeptSlip kept,
+      Slips.Kept kept,
       @Nullable Instant at,
       @Nullable String by,
       @Nullable Long position,

@@ -1,8 +1,5 @@
 package eleutheria.server.directory;
 
-import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
-import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
-
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.directory.DirectoryView;
@@ -13,7 +10,6 @@ import eleutheria.core.directory.intake.Matching;
 import eleutheria.core.directory.intake.Preview;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.SourceId;
-import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -43,9 +39,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
-import org.jooq.DSLContext;
-import org.jooq.Record3;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -66,7 +59,6 @@ class DeliveryController {
   private final Commands commands;
   private final DeliveryStore store;
   private final Organisation organisation;
-  private final DSLContext db;
   private final Clock clock;
   private final Cache<PreviewKey, Preview> previews = Caffeine.newBuilder().maximumSize(4).build();
 
@@ -78,14 +70,12 @@ class DeliveryController {
       Commands commands,
       DeliveryStore store,
       Organisation organisation,
-      DSLContext db,
       Clock clock) {
     this.world = world;
     this.acts = acts;
     this.commands = commands;
     this.store = store;
     this.organisation = organisation;
-    this.db = db;
     this.clock = clock;
   }
 
@@ -169,25 +159,12 @@ class DeliveryController {
     DirectoryView directory = world.now();
     Reached reached = Reached.by(viewer, directory, world.now());
     List<SourceLine> lines = new ArrayList<>();
-    Map<UUID, Record3<UUID, Long, Instant>> last =
-        db.select(
-                LEDGER_OBJECT.OBJECT_ID,
-                DSL.max(LEDGER_ENTRY.POSITION),
-                DSL.max(LEDGER_ENTRY.INSTANT))
-            .from(LEDGER_ENTRY)
-            .join(LEDGER_OBJECT)
-            .on(LEDGER_OBJECT.POSITION.eq(LEDGER_ENTRY.POSITION))
-            .where(
-                LEDGER_ENTRY.ACT.eq(ActName.DIRECTORY_IMPORT.word()),
-                LEDGER_OBJECT.OBJECT_ID.in(
-                    directory.sources().keySet().stream().map(SourceId::value).toList()))
-            .groupBy(LEDGER_OBJECT.OBJECT_ID)
-            .fetchMap(LEDGER_OBJECT.OBJECT_ID);
+    Map<SourceId, DeliveryStore.Imported> last = store.lastImports(directory.sources().keySet());
     directory
         .sources()
         .forEach(
             (id, delivery) -> {
-              Record3<UUID, Long, Instant> newest = last.get(id.value());
+              DeliveryStore.Imported newest = last.get(id);
               lines.add(
                   new SourceLine(
                       id.value().toString(),
@@ -203,8 +180,8 @@ class DeliveryController {
                                       directory.links(g.id()).stream()
                                           .anyMatch(l -> l.source().equals(id)))
                               .count(),
-                      newest == null ? null : newest.value3(),
-                      newest == null ? null : newest.value2()));
+                      newest == null ? null : newest.at(),
+                      newest == null ? null : newest.position()));
             });
     lines.sort(Comparator.comparing(line -> line.name().toLowerCase(Locale.ROOT)));
     return lines;

@@ -1,20 +1,25 @@
 package eleutheria.server.directory;
 
 import static eleutheria.server.tables.Tables.DELIVERY;
+import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
+import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 
 import eleutheria.core.directory.intake.Intake;
 import eleutheria.core.directory.intake.Matching;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.SourceId;
+import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.CanonicalJson;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -45,6 +50,22 @@ class DeliveryStore {
       Matching matching,
       Intake.Scope scope,
       @Nullable Long position) {}
+
+  /** When a file of a source was imported last, and as which entry. */
+  record Imported(Instant at, long position) {}
+
+  Map<SourceId, Imported> lastImports(Set<SourceId> sources) {
+    return db.select(
+            LEDGER_OBJECT.OBJECT_ID, DSL.max(LEDGER_ENTRY.INSTANT), DSL.max(LEDGER_ENTRY.POSITION))
+        .from(LEDGER_ENTRY)
+        .join(LEDGER_OBJECT)
+        .on(LEDGER_OBJECT.POSITION.eq(LEDGER_ENTRY.POSITION))
+        .where(
+            LEDGER_ENTRY.ACT.eq(ActName.DIRECTORY_IMPORT.word()),
+            LEDGER_OBJECT.OBJECT_ID.in(sources.stream().map(SourceId::value).toList()))
+        .groupBy(LEDGER_OBJECT.OBJECT_ID)
+        .fetchMap(r -> new SourceId(r.value1()), r -> new Imported(r.value2(), r.value3()));
+  }
 
   void stage(Staged staged, PersonId by, Instant at) {
     db.deleteFrom(DELIVERY).where(DELIVERY.MADE_AT.lt(at.minus(KEPT))).execute();

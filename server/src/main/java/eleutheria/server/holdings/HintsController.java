@@ -1,8 +1,5 @@
 package eleutheria.server.holdings;
 
-import static eleutheria.server.tables.Tables.HINT_ASIDE;
-import static eleutheria.server.tables.Tables.SETTING;
-
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.engine.Hints;
@@ -12,7 +9,6 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectKind;
-import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.LedgerChain;
@@ -42,7 +38,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -58,7 +53,7 @@ class HintsController {
   private static final String THRESHOLDS = "hints";
   private static final int MOST = 40;
 
-  private final DSLContext db;
+  private final HintsAside aside;
   private final World world;
   private final Acts acts;
   private final Holdings holdings;
@@ -66,13 +61,13 @@ class HintsController {
   private final JsonMapper json;
 
   HintsController(
-      DSLContext db,
+      HintsAside aside,
       World world,
       Acts acts,
       Holdings holdings,
       Settings settings,
       JsonMapper json) {
-    this.db = db;
+    this.aside = aside;
     this.world = world;
     this.acts = acts;
     this.holdings = holdings;
@@ -136,22 +131,21 @@ class HintsController {
   record SetAsideForm(
       @NotNull @Size(max = 300) String key, @NotNull @Size(max = 500) String reason) {}
 
-  private record SetAside(String by, Instant at, String reason, int number) {}
-
   @GetMapping("/api/hints")
   @Needs(signedIn = true, desk = true)
-  HintsView hints(Viewer viewer, @RequestParam(defaultValue = "false") boolean aside) {
+  HintsView hints(
+      Viewer viewer, @RequestParam(name = "aside", defaultValue = "false") boolean wantsAside) {
     ThresholdsForm thresholds = thresholds();
-    Map<String, SetAside> set = setAside();
+    Map<String, HintsAside.SetAside> set = aside.all();
     Map<String, List<HintView>> byKind = new HashMap<>();
     Map<String, Integer> totals = new HashMap<>();
     int away = 0;
     Holdings.Asking asking = asking(viewer, thresholds);
     for (Hints.Hint hint : found(asking, thresholds)) {
-      SetAside known = set.get(LedgerChain.hash(hint.key()));
+      HintsAside.SetAside known = set.get(LedgerChain.hash(hint.key()));
       boolean hidden = known != null && hint.number() <= known.number();
       away += hidden ? 1 : 0;
-      if (hidden != aside) {
+      if (hidden != wantsAside) {
         continue;
       }
       String kind = kind(hint);
@@ -198,25 +192,6 @@ class HintsController {
             });
   }
 
-  private Map<String, SetAside> setAside() {
-    Map<String, SetAside> found = new HashMap<>();
-    DirectoryView directory = world.now();
-    db.selectFrom(HINT_ASIDE)
-        .forEach(
-            r ->
-                found.put(
-                    r.getHintKey(),
-                    new SetAside(
-                        directory
-                            .person(new PersonId(r.getSetBy()))
-                            .map(p -> p.name().displayed())
-                            .orElse("someone"),
-                        r.getSetAt(),
-                        r.getReason(),
-                        r.getNumber())));
-    return found;
-  }
-
   private static String kind(Hints.Hint hint) {
     return switch (hint) {
       case Hints.Hint.Unused h -> "unused";
@@ -227,10 +202,17 @@ class HintsController {
     };
   }
 
-  private HintView view(Holdings.Asking asking, Hints.Hint hint, @Nullable SetAside aside) {
+  private HintView view(
+      Holdings.Asking asking, Hints.Hint hint, HintsAside.@Nullable SetAside known) {
     AccessView access = asking.whole().access();
     DirectoryView directory = access.directory();
-    AsideView told = aside == null ? null : new AsideView(aside.by(), aside.at(), aside.reason());
+    AsideView told =
+        known == null
+            ? null
+            : new AsideView(
+                directory.person(known.by()).map(p -> p.name().displayed()).orElse("someone"),
+                known.at(),
+                known.reason());
     return switch (hint) {
       case Hints.Hint.Unused h ->
           new HintView(
@@ -374,18 +356,10 @@ class HintsController {
                     List.of(),
                     key),
             (tx, result, entry) ->
-                tx.insertInto(HINT_ASIDE)
-                    .set(HINT_ASIDE.HINT_KEY, key)
-                    .set(HINT_ASIDE.SET_BY, viewer.person().value())
-                    .set(HINT_ASIDE.SET_AT, entry.at())
-                    .set(HINT_ASIDE.REASON, reason)
-                    .set(HINT_ASIDE.NUMBER, hint.number())
-                    .onDuplicateKeyUpdate()
-                    .set(HINT_ASIDE.SET_BY, viewer.person().value())
-                    .set(HINT_ASIDE.SET_AT, entry.at())
-                    .set(HINT_ASIDE.REASON, reason)
-                    .set(HINT_ASIDE.NUMBER, hint.number())
-                    .execute()));
+                HintsAside.set(
+                    tx,
+                    key,
+                    new HintsAside.SetAside(viewer.person(), entry.at(), reason, hint.number()))));
   }
 
   private Hints.Hint standing(Viewer viewer, String key) {
@@ -414,8 +388,7 @@ class HintsController {
                     Act.of(ActName.ACCESS_HINT_BACK, viewer.person()).with(Map.of("hint", key)),
                     List.of(),
                     key),
-            (tx, result, entry) ->
-                tx.deleteFrom(HINT_ASIDE).where(HINT_ASIDE.HINT_KEY.eq(key)).execute()));
+            (tx, result, entry) -> HintsAside.takeBack(tx, key)));
   }
 
   @PutMapping("/api/hints/thresholds")
@@ -440,12 +413,6 @@ class HintsController {
                         THRESHOLDS)
                     : Outcome.refused(
                         Problem.forbidden("reach", "This needs “settings.edit” without limits.")),
-            (tx, result, entry) ->
-                tx.insertInto(SETTING)
-                    .set(SETTING.NAME, THRESHOLDS)
-                    .set(SETTING.VALUE, json.writeValueAsString(form))
-                    .onDuplicateKeyUpdate()
-                    .set(SETTING.VALUE, json.writeValueAsString(form))
-                    .execute()));
+            (tx, result, entry) -> Settings.put(tx, THRESHOLDS, json.writeValueAsString(form))));
   }
 }

@@ -14,7 +14,6 @@ import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
-import eleutheria.server.writing.Later;
 import eleutheria.server.writing.Receipt;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
@@ -31,7 +30,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicReference;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -301,16 +299,8 @@ class QueriesController {
             (tx, result, entry) -> {
               Query query = next.get();
               QueryStore.save(tx, query);
-              due(tx, entry.position(), organisation, query);
+              QueryDue.put(tx, entry.position(), organisation.zone(), query);
             }));
-  }
-
-  /** Puts the next sending on the clock's list; what was there before finds that it is not due. */
-  static void due(DSLContext tx, long position, Organisation organisation, Query query) {
-    Instant at = QueryDue.at(query, organisation.zone());
-    if (at != null) {
-      Later.due(tx, position, List.of(new Later.Due(at, QueryDue.KIND, query.id().toString())));
-    }
   }
 
   private static Outcome<String> told(

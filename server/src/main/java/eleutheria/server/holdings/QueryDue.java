@@ -10,6 +10,7 @@ import eleutheria.core.queries.Query;
 import eleutheria.server.clock.DueKind;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.writing.Acts;
+import eleutheria.server.writing.Later;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -42,6 +43,14 @@ class QueryDue implements DueKind {
   static @Nullable Instant at(Query query, ZoneId zone) {
     LocalDate next = query.next();
     return next == null ? null : next.atTime(HOUR, 0).atZone(zone).toInstant();
+  }
+
+  /** Puts the next sending on the clock's list; what was there before finds that it is not due. */
+  static void put(DSLContext tx, long position, ZoneId zone, Query query) {
+    Instant at = at(query, zone);
+    if (at != null) {
+      Later.due(tx, position, List.of(new Later.Due(at, KIND, query.id().toString())));
+    }
   }
 
   @Override
@@ -105,7 +114,7 @@ class QueryDue implements DueKind {
                         query.version(),
                         query.changedAt());
                 QueryStore.save(tx, next);
-                QueriesController.due(tx, entry.position(), organisation, next);
+                put(tx, entry.position(), organisation.zone(), next);
               });
     }
   }

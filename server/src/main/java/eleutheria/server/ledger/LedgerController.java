@@ -11,7 +11,6 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.state.LedgerStore;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
@@ -20,7 +19,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.UUID;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -41,10 +39,8 @@ class LedgerController {
   private final LedgerTrust trust;
   private final LedgerExport export;
   private final LedgerKey key;
-  private final LedgerStore store;
   private final Acts acts;
   private final World world;
-  private final DSLContext db;
   private final Organisation organisation;
 
   LedgerController(
@@ -52,19 +48,15 @@ class LedgerController {
       LedgerTrust trust,
       LedgerExport export,
       LedgerKey key,
-      LedgerStore store,
       Acts acts,
       World world,
-      DSLContext db,
       Organisation organisation) {
     this.reader = reader;
     this.trust = trust;
     this.export = export;
     this.key = key;
-    this.store = store;
     this.acts = acts;
     this.world = world;
-    this.db = db;
     this.organisation = organisation;
   }
 
@@ -176,7 +168,7 @@ class LedgerController {
                 : Outcome.refused(
                     Problem.forbidden(
                         "reach", "Exporting the ledger needs “ledger.export” without limits.")));
-    LedgerHead head = store.head(db);
+    LedgerHead head = export.head();
     return ResponseEntity.ok()
         .contentType(MediaType.parseMediaType("application/jsonl"))
         .header(

@@ -37,6 +37,10 @@ class LedgerExport {
     this.organisation = organisation;
   }
 
+  LedgerHead head() {
+    return store.head(db);
+  }
+
   /** Writes all entries up to the head. */
   void write(LedgerHead head, OutputStream out) throws IOException {
     String header =

@@ -17,7 +17,6 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.util.function.BiFunction;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -99,7 +98,7 @@ class ParkedController {
         id,
         repeatKey,
         (moment, parked) -> ParkedDecisions.retry(moment, parked.asCase(), parked.position()),
-        ParkedStore::retry);
+        ParkedStore.Step.RETRY);
   }
 
   /** Has it never done; what it was to tell or do is not told or done. */
@@ -116,11 +115,7 @@ class ParkedController {
         repeatKey,
         (moment, parked) ->
             ParkedDecisions.drop(moment, parked.asCase(), parked.position(), form.reason()),
-        ParkedStore::drop);
-  }
-
-  private interface Done {
-    void to(DSLContext tx, ParkedStore.Parked parked, Instant now);
+        ParkedStore.Step.DROP);
   }
 
   private Receipt act(
@@ -128,7 +123,7 @@ class ParkedController {
       String id,
       @Nullable String repeatKey,
       BiFunction<Moment, ParkedStore.Parked, Outcome<String>> decision,
-      Done done) {
+      ParkedStore.Step step) {
     ParkedStore.Parked[] parked = new ParkedStore.Parked[1];
     return Receipt.of(
         acts.perform(
@@ -140,6 +135,6 @@ class ParkedController {
               parked[0] = found(viewer, id);
               return decision.apply(moment, parked[0]);
             },
-            (tx, result, entry) -> done.to(tx, parked[0], entry.at())));
+            (tx, result, entry) -> step.take(tx, parked[0], entry.at())));
   }
 }

@@ -163,36 +163,47 @@ public class ParkedStore {
                     r.get(error)));
   }
 
-  /** Has it tried anew, as if it had never failed. */
-  static void retry(DSLContext tx, Parked parked, Instant now) {
-    if (parked.id().queue() == Queue.OUTBOX) {
-      tx.update(OUTBOX)
-          .set(OUTBOX.ATTEMPTS, 0)
-          .setNull(OUTBOX.FAILED_AT)
-          .set(OUTBOX.NEXT_AT, now)
-          .where(OUTBOX.ID.eq(parked.id().id()))
-          .execute();
-    } else {
-      tx.update(DUE)
-          .set(DUE.ATTEMPTS, 0)
-          .setNull(DUE.FAILED_AT)
-          .setNull(DUE.NEXT_AT)
-          .where(together(parked))
-          .execute();
-    }
-  }
+  /** What is done with something parked. */
+  enum Step {
+    /** Has it tried anew, as if it had never failed. */
+    RETRY {
+      @Override
+      void take(DSLContext tx, Parked parked, Instant now) {
+        if (parked.id().queue() == Queue.OUTBOX) {
+          tx.update(OUTBOX)
+              .set(OUTBOX.ATTEMPTS, 0)
+              .setNull(OUTBOX.FAILED_AT)
+              .set(OUTBOX.NEXT_AT, now)
+              .where(OUTBOX.ID.eq(parked.id().id()))
+              .execute();
+        } else {
+          tx.update(DUE)
+              .set(DUE.ATTEMPTS, 0)
+              .setNull(DUE.FAILED_AT)
+              .setNull(DUE.NEXT_AT)
+              .where(together(parked))
+              .execute();
+        }
+      }
+    },
 
-  /** Has it never done. */
-  static void drop(DSLContext tx, Parked parked, Instant now) {
-    if (parked.id().queue() == Queue.OUTBOX) {
-      tx.update(OUTBOX)
-          .set(OUTBOX.DONE_AT, now)
-          .setNull(OUTBOX.ADDRESS)
-          .where(OUTBOX.ID.eq(parked.id().id()))
-          .execute();
-    } else {
-      tx.deleteFrom(DUE).where(together(parked)).execute();
-    }
+    /** Has it never done. */
+    DROP {
+      @Override
+      void take(DSLContext tx, Parked parked, Instant now) {
+        if (parked.id().queue() == Queue.OUTBOX) {
+          tx.update(OUTBOX)
+              .set(OUTBOX.DONE_AT, now)
+              .setNull(OUTBOX.ADDRESS)
+              .where(OUTBOX.ID.eq(parked.id().id()))
+              .execute();
+        } else {
+          tx.deleteFrom(DUE).where(together(parked)).execute();
+        }
+      }
+    };
+
+    abstract void take(DSLContext tx, Parked parked, Instant now);
   }
 
   private static Condition together(Parked parked) {

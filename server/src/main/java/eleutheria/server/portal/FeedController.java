@@ -1,31 +1,22 @@
 package eleutheria.server.portal;
 
-import static eleutheria.server.tables.Tables.FEED;
-
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.FrontPage;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.signon.AccountDecisions;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.ServerSettings;
-import eleutheria.server.signon.Door;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import java.net.URI;
-import java.security.SecureRandom;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.List;
-import java.util.Optional;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ResponseEntity;
@@ -40,29 +31,21 @@ import org.springframework.web.bind.annotation.RestController;
  * 2.1), which only opens this, and which they take back when they like.
  */
 @RestController
-class FeedController implements Door {
-  private static final int BYTES = 32;
-  private static final Duration NOTED = Duration.ofHours(1);
+class FeedController {
   private static final String BEARER = "Bearer ";
 
-  private final DSLContext db;
+  private final Feeds feeds;
   private final World world;
   private final Acts acts;
   private final Clock clock;
   private final URI base;
-  private final SecureRandom random = new SecureRandom();
 
-  FeedController(DSLContext db, World world, Acts acts, Clock clock, ServerSettings settings) {
-    this.db = db;
+  FeedController(Feeds feeds, World world, Acts acts, Clock clock, ServerSettings settings) {
+    this.feeds = feeds;
     this.world = world;
     this.acts = acts;
     this.clock = clock;
     this.base = settings.baseAddress();
-  }
-
-  @Override
-  public void shut(DSLContext tx, PersonId person, @Nullable String keep) {
-    tx.deleteFrom(FEED).where(FEED.PERSON_ID.eq(person.value())).execute();
   }
 
   /**
@@ -82,10 +65,9 @@ class FeedController implements Door {
   @GetMapping("/api/my/feed")
   @Needs(signedIn = true)
   MyFeed mine(Viewer viewer) {
-    return db.select(FEED.MADE_AT, FEED.USED_AT)
-        .from(FEED)
-        .where(FEED.PERSON_ID.eq(viewer.person().value()))
-        .fetchOptional(r -> new MyFeed(r.value1(), r.value2()))
+    return feeds
+        .find(viewer.person())
+        .map(feed -> new MyFeed(feed.made(), feed.used()))
         .orElse(new MyFeed(null, null));
   }
 
@@ -93,26 +75,13 @@ class FeedController implements Door {
   @PostMapping("/api/my/feed")
   @Needs(signedIn = true, fresh = true)
   NewFeed make(Viewer viewer) {
-    byte[] bytes = new byte[BYTES];
-    random.nextBytes(bytes);
-    String token = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-    String hash = LedgerChain.hash(token);
-    Instant now = clock.instant();
+    String token = feeds.newToken();
     acts.perform(
         viewer.actor(),
         null,
         PersonId.class,
         moment -> AccountDecisions.feed(viewer.person(), true),
-        (tx, result, entry) ->
-            tx.insertInto(FEED)
-                .set(FEED.PERSON_ID, viewer.person().value())
-                .set(FEED.TOKEN_HASH, hash)
-                .set(FEED.MADE_AT, now)
-                .onDuplicateKeyUpdate()
-                .set(FEED.TOKEN_HASH, hash)
-                .set(FEED.MADE_AT, now)
-                .setNull(FEED.USED_AT)
-                .execute());
+        (tx, result, entry) -> Feeds.keep(tx, viewer.person(), token, entry.at()));
     return new NewFeed(token);
   }
 
@@ -125,7 +94,7 @@ class FeedController implements Door {
           null,
           PersonId.class,
           moment -> AccountDecisions.feed(viewer.person(), false),
-          (tx, result, entry) -> shut(tx, viewer.person(), null));
+          (tx, result, entry) -> feeds.shut(tx, viewer.person(), null));
     }
     return new MyFeed(null, null);
   }
@@ -168,22 +137,8 @@ class FeedController implements Door {
     if (authorization == null || !authorization.startsWith(BEARER)) {
       throw closed();
     }
-    String hash = LedgerChain.hash(authorization.substring(BEARER.length()).strip());
-    Optional<PersonId> found =
-        db.select(FEED.PERSON_ID)
-            .from(FEED)
-            .where(FEED.TOKEN_HASH.eq(hash))
-            .fetchOptional(r -> new PersonId(r.value1()));
-    if (found.isEmpty()) {
-      throw closed();
-    }
-    Instant now = clock.instant();
-    db.update(FEED)
-        .set(FEED.USED_AT, now)
-        .where(
-            FEED.TOKEN_HASH.eq(hash), FEED.USED_AT.isNull().or(FEED.USED_AT.lt(now.minus(NOTED))))
-        .execute();
-    return found.get();
+    String token = authorization.substring(BEARER.length()).strip();
+    return feeds.reader(token, clock.instant()).orElseThrow(FeedController::closed);
   }
 
   private static Refusal closed() {

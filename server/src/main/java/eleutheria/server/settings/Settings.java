@@ -27,7 +27,12 @@ public class Settings {
 
   /** Keeps a value in place of another. */
   public void put(String name, String value) {
-    db.insertInto(SETTING)
+    put(db, name, value);
+  }
+
+  /** Keeps a value in place of another, beside an act. */
+  public static void put(DSLContext tx, String name, String value) {
+    tx.insertInto(SETTING)
         .set(SETTING.NAME, name)
         .set(SETTING.VALUE, value)
         .onDuplicateKeyUpdate()

@@ -154,7 +154,7 @@ class LinkController {
                     form.password(),
                     link.askedBy()),
             (tx, result, entry) -> {
-              useUp(tx, form.token(), entry.at());
+              OneTimeLinks.useUp(tx, form.token(), entry.at());
               doors.shut(tx, person, null);
               Accounts.set(tx, person, hash, entry.at());
             })
@@ -185,16 +185,10 @@ class LinkController {
               return problems.isEmpty() ? made : Outcome.refused(problems);
             },
             (tx, result, entry) -> {
-              useUp(tx, form.token(), entry.at());
+              OneTimeLinks.useUp(tx, form.token(), entry.at());
               Accounts.set(tx, result, hash, entry.at());
             })
         .result();
-  }
-
-  private static void useUp(org.jooq.DSLContext tx, String token, Instant at) {
-    if (!OneTimeLinks.use(tx, token, at)) {
-      throw Refusal.of(Problem.stale("", "This link was used a moment ago."));
-    }
   }
 
   private static void refuse(List<String> own, String password) {

@@ -4,6 +4,8 @@ import static eleutheria.server.tables.Tables.ONE_TIME_LINK;
 
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.LedgerChain;
+import eleutheria.core.ledger.Problem;
+import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.ServerSettings;
 import java.net.URI;
 import java.security.SecureRandom;
@@ -103,14 +105,17 @@ public class OneTimeLinks implements Door {
             });
   }
 
-  /** Uses it up; false if someone was faster. */
-  static boolean use(DSLContext tx, String token, Instant at) {
-    return tx.update(ONE_TIME_LINK)
+  /** Uses it up; refused if someone was faster. */
+  static void useUp(DSLContext tx, String token, Instant at) {
+    int used =
+        tx.update(ONE_TIME_LINK)
             .set(ONE_TIME_LINK.USED_AT, at)
             .where(
                 ONE_TIME_LINK.TOKEN_HASH.eq(LedgerChain.hash(token)),
                 ONE_TIME_LINK.USED_AT.isNull())
-            .execute()
-        == 1;
+            .execute();
+    if (used != 1) {
+      throw Refusal.of(Problem.stale("", "This link was used a moment ago."));
+    }
   }
 }

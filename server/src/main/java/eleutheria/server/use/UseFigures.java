@@ -9,6 +9,7 @@ import eleutheria.core.apps.Application;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
 import eleutheria.server.settings.Organisation;
@@ -94,14 +95,12 @@ public class UseFigures {
     var day = DSL.cast(OPENING.HAPPENED_AT, LocalDate.class);
     db.select(day, DSL.count(), DSL.max(OPENING.HAPPENED_AT))
         .from(OPENING)
-        .where(those, OPENING.HAPPENED_AT.ge(first.atStartOfDay(organisation.zone()).toInstant()))
+        .where(those, OPENING.HAPPENED_AT.ge(start(first)))
         .groupBy(day)
         .forEach(
             r -> {
               Instant at = r.value3();
-              LocalDate here = at.atZone(organisation.zone()).toLocalDate();
-              int week = (int) (ChronoUnit.DAYS.between(first, here) / 7);
-              weeks[Math.clamp(week, 0, WEEKS - 1)] += r.value2();
+              weeks[week(first, at, WEEKS)] += r.value2();
               last[0] = last[0] == null || at.isAfter(last[0]) ? at : last[0];
             });
     return new Marked(weeks, last[0]);
@@ -124,18 +123,19 @@ public class UseFigures {
     return IntStream.rangeClosed(1, count).mapToObj(i -> monday.minusWeeks(count - i)).toList();
   }
 
-  /** The week of a moment, counted from a Monday. */
-  public int week(LocalDate first, Instant at) {
-    return (int) (ChronoUnit.DAYS.between(first, at.atZone(organisation.zone()).toLocalDate()) / 7);
+  /** The week of a moment among so many, the first of which begins on a Monday. */
+  int week(LocalDate first, Instant at, int count) {
+    LocalDate day = at.atZone(organisation.zone()).toLocalDate();
+    return Math.clamp(ChronoUnit.DAYS.between(first, day) / 7, 0, count - 1);
   }
 
   /** The beginning of a day, in the organisation's zone. */
-  public Instant start(LocalDate day) {
+  Instant start(LocalDate day) {
     return day.atStartOfDay(organisation.zone()).toInstant();
   }
 
   /** The first day since another that is not counted yet. */
-  public LocalDate uncounted(LocalDate first) {
+  LocalDate uncounted(LocalDate first) {
     LocalDate last =
         db.select(DSL.max(SIGN_IN_DAY.ON_DAY)).from(SIGN_IN_DAY).fetchOne(0, LocalDate.class);
     return last == null || last.isBefore(first) ? first : last.plusDays(1);
@@ -168,7 +168,7 @@ public class UseFigures {
   }
 
   /** By tile and week: days that are counted, and the events of those that are not. */
-  private Map<UUID, int[]> byTile(int weeks) {
+  Map<UUID, int[]> byTile(int weeks) {
     LocalDate first = thisMonday().minusWeeks(weeks - 1L);
     LocalDate uncounted = uncounted(first);
     Map<UUID, int[]> found = new HashMap<>();
@@ -188,7 +188,26 @@ public class UseFigures {
             r ->
                 found
                     .computeIfAbsent(r.value1(), t -> new int[weeks])[
-                    Math.min(weeks - 1, week(first, r.value2()))]++);
+                    week(first, r.value2(), weeks)]++);
+    return found;
+  }
+
+  /** What one person opened in these weeks, by tile. */
+  Map<TileId, Marked> byTileOf(PersonId person, int weeks) {
+    LocalDate first = thisMonday().minusWeeks(weeks - 1L);
+    Map<TileId, Marked> found = new HashMap<>();
+    db.select(OPENING.TILE_ID, OPENING.HAPPENED_AT)
+        .from(OPENING)
+        .where(OPENING.PERSON_ID.eq(person.value()), OPENING.HAPPENED_AT.ge(start(first)))
+        .orderBy(OPENING.HAPPENED_AT)
+        .forEach(
+            r -> {
+              TileId tile = new TileId(r.value1());
+              Marked known = found.get(tile);
+              int[] own = known == null ? new int[weeks] : known.weeks();
+              own[week(first, r.value2(), weeks)]++;
+              found.put(tile, new Marked(own, r.value2()));
+            });
     return found;
   }
 }

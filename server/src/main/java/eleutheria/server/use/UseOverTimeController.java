@@ -1,36 +1,29 @@
-package eleutheria.server.holdings;
-
-import static eleutheria.server.tables.Tables.OPENING;
-import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
-import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
+package eleutheria.server.use;
 
 import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
+import eleutheria.core.portal.Tile;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.state.World;
-import eleutheria.server.use.UseFigures;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -42,17 +35,16 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class UseOverTimeController {
   private static final int WEEKS = 104;
-  private static final int MOST_FAILURES = 20;
 
-  private final DSLContext db;
   private final World world;
   private final UseFigures figures;
+  private final SignIns signIns;
   private final ServerSettings settings;
 
-  UseOverTimeController(DSLContext db, World world, UseFigures figures, ServerSettings settings) {
-    this.db = db;
+  UseOverTimeController(World world, UseFigures figures, SignIns signIns, ServerSettings settings) {
     this.world = world;
     this.figures = figures;
+    this.signIns = signIns;
     this.settings = settings;
   }
 
@@ -74,8 +66,6 @@ class UseOverTimeController {
   @GetMapping("/api/use")
   @Needs(value = Power.USE_READ, orOwnerOf = ObjectKind.APPLICATION)
   UseOverTime use(Viewer viewer) {
-    List<LocalDate> weeks = figures.weeks(WEEKS);
-    LocalDate first = weeks.getFirst();
     PortalView whole = world.whole();
     boolean all = viewer.authority().hasEverywhere(Power.USE_READ);
     Map<ApplicationId, int[]> byApp = figures.byApp(viewer, whole, WEEKS);
@@ -88,34 +78,13 @@ class UseOverTimeController {
                         AppRef.of(app), whole.access().holders(app).size(), byApp.get(app.id())))
             .sorted(Comparator.comparing((AppUse a) -> -Arrays.stream(a.openings()).sum()))
             .toList();
-    int[] signIns = new int[all ? WEEKS : 0];
-    int[] failures = new int[all ? WEEKS : 0];
-    if (all) {
-      signIns(first, signIns, failures);
-    }
-    return new UseOverTime(weeks, signIns, failures, apps, settings.useKept().toDays());
-  }
-
-  private static int weekOf(LocalDate first, LocalDate day) {
-    return (int) (ChronoUnit.DAYS.between(first, day) / 7);
-  }
-
-  private void signIns(LocalDate first, int[] signIns, int[] failures) {
-    LocalDate uncounted = figures.uncounted(first);
-    db.selectFrom(SIGN_IN_DAY)
-        .where(SIGN_IN_DAY.ON_DAY.ge(first), SIGN_IN_DAY.ON_DAY.lt(uncounted))
-        .forEach(
-            r -> {
-              signIns[weekOf(first, r.getOnDay())] += r.getSignIns();
-              failures[weekOf(first, r.getOnDay())] += r.getFailures();
-            });
-    db.select(SIGNIN_EVENT.HAPPENED_AT, SIGNIN_EVENT.SUCCESS)
-        .from(SIGNIN_EVENT)
-        .where(SIGNIN_EVENT.HAPPENED_AT.ge(figures.start(uncounted)))
-        .forEach(
-            r ->
-                (r.value2() ? signIns : failures)
-                    [Math.min(WEEKS - 1, figures.week(first, r.value1()))]++);
+    SignIns.Weeks signed = all ? signIns.all(WEEKS) : new SignIns.Weeks(0);
+    return new UseOverTime(
+        figures.weeks(WEEKS),
+        signed.succeeded(),
+        signed.failed(),
+        apps,
+        settings.useKept().toDays());
   }
 
   // ---- of one person
@@ -124,8 +93,6 @@ class UseOverTimeController {
    * @param openings by week of the last 26
    */
   record TileOpenings(String tile, String name, int[] openings, Instant last) {}
-
-  record FailedSignIn(Instant at, String address) {}
 
   /**
    * @param signIns by week of the last 26
@@ -137,7 +104,7 @@ class UseOverTimeController {
       int[] signIns,
       int[] failures,
       @Nullable Instant lastSignIn,
-      List<FailedSignIn> failed,
+      List<SignIns.Failed> failed,
       List<TileOpenings> tiles) {}
 
   /** When a person used what: only for whoever may see that, and for the person. */
@@ -152,58 +119,24 @@ class UseOverTimeController {
             .person(new PersonId(id))
             .filter(p -> reading.seesAllUse(p.id()))
             .orElseThrow(() -> Refusal.of(Problem.absent("person")));
-    List<LocalDate> weeks = figures.weeks(UseFigures.WEEKS);
-    LocalDate first = weeks.getFirst();
-    int[] signIns = new int[UseFigures.WEEKS];
-    int[] failures = new int[UseFigures.WEEKS];
-    Instant[] last = {null};
-    List<FailedSignIn> failed = new ArrayList<>();
-    db.select(SIGNIN_EVENT.HAPPENED_AT, SIGNIN_EVENT.SUCCESS, SIGNIN_EVENT.ADDRESS)
-        .from(SIGNIN_EVENT)
-        .where(SIGNIN_EVENT.PERSON_ID.eq(id), SIGNIN_EVENT.HAPPENED_AT.ge(figures.start(first)))
-        .orderBy(SIGNIN_EVENT.HAPPENED_AT.desc())
-        .forEach(
-            r -> {
-              int week = Math.min(UseFigures.WEEKS - 1, figures.week(first, r.value1()));
-              if (r.value2()) {
-                signIns[week]++;
-                last[0] = last[0] == null ? r.value1() : last[0];
-              } else {
-                failures[week]++;
-                if (failed.size() < MOST_FAILURES) {
-                  failed.add(new FailedSignIn(r.value1(), r.value3()));
-                }
-              }
-            });
-    Map<UUID, int[]> openings = new HashMap<>();
-    Map<UUID, Instant> opened = new HashMap<>();
-    db.select(OPENING.TILE_ID, OPENING.HAPPENED_AT)
-        .from(OPENING)
-        .where(OPENING.PERSON_ID.eq(id), OPENING.HAPPENED_AT.ge(figures.start(first)))
-        .forEach(
-            r -> {
-              openings
-                  .computeIfAbsent(r.value1(), t -> new int[UseFigures.WEEKS])[
-                  Math.min(UseFigures.WEEKS - 1, figures.week(first, r.value2()))]++;
-              opened.merge(r.value1(), r.value2(), (a, b) -> a.isAfter(b) ? a : b);
-            });
+    SignIns.OfPerson signed = signIns.of(person.id(), UseFigures.WEEKS);
+    Map<TileId, UseFigures.Marked> opened = figures.byTileOf(person.id(), UseFigures.WEEKS);
     return new PersonUse(
         PersonLine.by(reading, person),
-        weeks,
-        signIns,
-        failures,
-        last[0],
-        failed,
+        figures.weeks(UseFigures.WEEKS),
+        signed.weeks().succeeded(),
+        signed.weeks().failed(),
+        signed.last(),
+        signed.failures(),
         whole.tiles().stream()
-            .filter(t -> openings.containsKey(t.id().value()))
-            .map(
-                t ->
-                    new TileOpenings(
-                        t.id().value().toString(),
-                        t.name(),
-                        openings.get(t.id().value()),
-                        opened.get(t.id().value())))
+            .filter(tile -> opened.containsKey(tile.id()))
+            .map(tile -> openings(tile, opened.get(tile.id())))
             .sorted(Comparator.comparing(TileOpenings::last).reversed())
             .toList());
+  }
+
+  private static TileOpenings openings(Tile tile, UseFigures.Marked marked) {
+    return new TileOpenings(
+        tile.id().value().toString(), tile.name(), marked.weeks(), marked.last());
   }
 }

@@ -1,7 +1,4 @@
-package eleutheria.server.portal;
-
-import static eleutheria.server.tables.Tables.OPENING;
-import static eleutheria.server.tables.Tables.SOUGHT;
+package eleutheria.server.use;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
@@ -12,7 +9,6 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.Collection;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tile;
-import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
@@ -20,21 +16,13 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
-import java.time.DayOfWeek;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.LocalDate;
-import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.UUID;
-import org.jooq.DSLContext;
-import org.jooq.Field;
-import org.jooq.Record;
-import org.jooq.impl.DSL;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -42,29 +30,23 @@ import org.springframework.web.bind.annotation.RestController;
 
 /** What is opened on the portal, what is not, and what is looked for in vain. Never by whom. */
 @RestController
-class UseController {
-  private static final int WEEKS = 26;
-  private static final int MOST_SOUGHT = 20;
-
-  /** What more than one has typed is told; a single wording could be somebody's own affair. */
-  private static final int FEWEST = 2;
-
+class PortalUseController {
   private static final int LONGEST = 40;
   private static final int PER_HOUR = 30;
 
-  private final DSLContext db;
   private final World world;
-  private final Organisation organisation;
+  private final UseFigures figures;
+  private final Sought sought;
   private final Clock clock;
   private final Cache<PersonId, Integer> told =
       Caffeine.newBuilder().maximumSize(50_000).expireAfterWrite(Duration.ofHours(1)).build();
   private final Cache<LocalDate, Map<UUID, int[]>> counted =
       Caffeine.newBuilder().maximumSize(1).expireAfterWrite(Duration.ofMinutes(1)).build();
 
-  UseController(DSLContext db, World world, Organisation organisation, Clock clock) {
-    this.db = db;
+  PortalUseController(World world, UseFigures figures, Sought sought, Clock clock) {
     this.world = world;
-    this.organisation = organisation;
+    this.figures = figures;
+    this.sought = sought;
     this.clock = clock;
   }
 
@@ -77,8 +59,6 @@ class UseController {
   /** A collection: the openings of the tiles that lie in it now, wherever they were opened from. */
   record CollectionUse(String id, String name, int[] openings) {}
 
-  record SoughtView(String words, int times) {}
-
   /**
    * @param weeks the Mondays on which they begin, in the organisation's zone; the last is this week
    * @param sought what was typed in these weeks and found nothing, the commonest first
@@ -87,7 +67,7 @@ class UseController {
       List<LocalDate> weeks,
       List<TileUse> tiles,
       List<CollectionUse> collections,
-      List<SoughtView> sought) {}
+      List<Sought.Wording> sought) {}
 
   record SoughtForm(@NotNull @Size(max = 200) String words) {}
 
@@ -97,17 +77,9 @@ class UseController {
   @GetMapping("/api/portal/use")
   @Needs(value = Power.PORTAL_ARRANGE, orOwnerOf = ObjectKind.COLLECTION)
   UseView use(Viewer viewer) {
-    LocalDate monday =
-        clock
-            .instant()
-            .atZone(organisation.zone())
-            .toLocalDate()
-            .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));
-    List<LocalDate> weeks = new ArrayList<>();
-    for (int i = WEEKS - 1; i >= 0; i--) {
-      weeks.add(monday.minusWeeks(i));
-    }
-    Map<UUID, int[]> counts = counted.get(monday, day -> counts(weeks));
+    List<LocalDate> weeks = figures.weeks(UseFigures.WEEKS);
+    Map<UUID, int[]> counts =
+        counted.get(weeks.getLast(), week -> figures.byTile(UseFigures.WEEKS));
     PortalView whole = world.whole();
     List<Collection> own =
         whole.collections().stream()
@@ -127,7 +99,7 @@ class UseController {
                 tile.face().picture(),
                 tile.face().hue(),
                 whole.openers(tile).size(),
-                counts.getOrDefault(tile.id().value(), new int[WEEKS])));
+                counts.getOrDefault(tile.id().value(), new int[UseFigures.WEEKS])));
       }
     }
     return new UseView(
@@ -136,7 +108,7 @@ class UseController {
         own.stream()
             .map(c -> new CollectionUse(c.id().value().toString(), c.name(), sum(c, counts)))
             .toList(),
-        all ? sought(start(weeks.getFirst())) : List.of());
+        all ? sought.since(figures.start(weeks.getFirst())) : List.of());
   }
 
   private static boolean has(Collection collection, TileId tile) {
@@ -144,56 +116,14 @@ class UseController {
   }
 
   private static int[] sum(Collection collection, Map<UUID, int[]> counts) {
-    int[] sum = new int[WEEKS];
+    int[] sum = new int[UseFigures.WEEKS];
     for (Collection.Placed placed : collection.places()) {
       int[] own = counts.get(placed.tile().value());
-      for (int i = 0; own != null && i < WEEKS; i++) {
+      for (int i = 0; own != null && i < UseFigures.WEEKS; i++) {
         sum[i] += own[i];
       }
     }
     return sum;
-  }
-
-  private Instant start(LocalDate day) {
-    return day.atStartOfDay(organisation.zone()).toInstant();
-  }
-
-  /** All weeks of all tiles in one query. */
-  private Map<UUID, int[]> counts(List<LocalDate> weeks) {
-    List<Field<?>> fields = new ArrayList<>(List.of(OPENING.TILE_ID));
-    for (int i = 0; i < WEEKS; i++) {
-      fields.add(
-          DSL.count()
-              .filterWhere(
-                  OPENING.HAPPENED_AT.ge(start(weeks.get(i))),
-                  OPENING.HAPPENED_AT.lt(start(weeks.get(i).plusWeeks(1))))
-              .as("week_" + i));
-    }
-    Map<UUID, int[]> found = new HashMap<>();
-    for (Record record :
-        db.select(fields)
-            .from(OPENING)
-            .where(OPENING.HAPPENED_AT.ge(start(weeks.getFirst())))
-            .groupBy(OPENING.TILE_ID)
-            .fetch()) {
-      int[] own = new int[WEEKS];
-      for (int i = 0; i < WEEKS; i++) {
-        own[i] = record.get("week_" + i, Integer.class);
-      }
-      found.put(record.get(OPENING.TILE_ID), own);
-    }
-    return found;
-  }
-
-  private List<SoughtView> sought(Instant since) {
-    return db.select(SOUGHT.WORDS, DSL.count())
-        .from(SOUGHT)
-        .where(SOUGHT.HAPPENED_AT.ge(since))
-        .groupBy(SOUGHT.WORDS)
-        .having(DSL.count().ge(FEWEST))
-        .orderBy(DSL.count().desc(), SOUGHT.WORDS)
-        .limit(MOST_SOUGHT)
-        .fetch(r -> new SoughtView(r.value1(), r.value2()));
   }
 
   /**
@@ -208,10 +138,7 @@ class UseController {
     boolean plain =
         words.codePoints().allMatch(c -> Character.isLetter(c) || c == ' ' || c == '-' || c == '’');
     if (times <= PER_HOUR && plain && words.length() >= 2 && words.length() <= LONGEST) {
-      db.insertInto(SOUGHT)
-          .set(SOUGHT.HAPPENED_AT, clock.instant())
-          .set(SOUGHT.WORDS, words)
-          .execute();
+      sought.note(words, clock.instant());
     }
     return new Heard();
   }
