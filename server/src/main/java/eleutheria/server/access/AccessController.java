@@ -33,7 +33,9 @@ import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.use.Openings;
 import eleutheria.server.use.UseBook;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Commands;
@@ -61,7 +63,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -69,7 +70,6 @@ import org.springframework.web.bind.annotation.RestController;
 @NullMarked
 @RestController
 class AccessController {
-  private static final int LONGEST_PAGE = 500;
 
   private final World world;
   private final Acts acts;
@@ -348,8 +348,8 @@ class AccessController {
     AccessView access = world.whole(asOf).access();
     Entitlement entitlement = seen(viewer, access, id);
     AccessReach reach = new AccessReach(viewer.authority(), world.now());
-    int skip = Math.max(0, offset);
-    int size = Math.clamp(limit, 1, LONGEST_PAGE);
+    int skip = Pages.from(offset);
+    int size = Pages.size(limit);
     List<Person> page;
     int total;
     if (find.isBlank() && reach.seesAll(entitlement)) {
@@ -609,9 +609,10 @@ class AccessController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody GiveForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     List<FactValue.Subject> subjects = subjects(form);
-    return act(viewer, repeatKey, Integer.class, moment -> give(moment, id, form, subjects));
+    return act(
+        viewer, repeatKey.value(), Integer.class, moment -> give(moment, id, form, subjects));
   }
 
   private static List<FactValue.Subject> subjects(GiveForm form) {
@@ -632,11 +633,8 @@ class AccessController {
       value = {Power.ACCESS_END, Power.GROUPS_EDIT},
       orGroupOwner = true,
       foresees = true)
-  Receipt end(
-      Viewer viewer,
-      @Valid @RequestBody EndForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return act(viewer, repeatKey, Integer.class, moment -> end(moment, form));
+  Receipt end(Viewer viewer, @Valid @RequestBody EndForm form, IdempotencyKey repeatKey) {
+    return act(viewer, repeatKey.value(), Integer.class, moment -> end(moment, form));
   }
 
   private static Outcome<Integer> end(Moment moment, EndForm form) {

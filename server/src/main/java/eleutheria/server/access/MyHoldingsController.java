@@ -18,6 +18,7 @@ import eleutheria.server.refs.PersonView;
 import eleutheria.server.state.World;
 import eleutheria.server.use.Openings;
 import eleutheria.server.use.UseBook;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -38,7 +39,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What one holds oneself, why, and giving it back. */
@@ -219,11 +219,11 @@ class MyHoldingsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody HandBackForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             EntitlementId.class,
             moment ->
                 HandBackDecisions.handBack(

@@ -19,6 +19,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
@@ -43,7 +44,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -281,13 +281,10 @@ class SeparationController {
 
   @PostMapping("/api/rules")
   @Needs(value = Power.ACCESS_RULES, foresees = true)
-  Receipt make(
-      Viewer viewer,
-      @Valid @RequestBody RuleForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt make(Viewer viewer, @Valid @RequestBody RuleForm form, IdempotencyKey repeatKey) {
     return commands.perform(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         RuleId.class,
         moment ->
             SeparationDecisions.set(
@@ -331,10 +328,10 @@ class SeparationController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody ExceptionForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     return commands.perform(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         RuleId.class,
         moment ->
             SeparationDecisions.except(

@@ -28,7 +28,9 @@ import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
 import eleutheria.server.use.UseBook;
 import eleutheria.server.use.UseFigures;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
 import eleutheria.server.writing.Receipt;
@@ -56,14 +58,12 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Applications and their entitlements: listed, looked at, imported, changed. */
 @RestController
 class AppsController {
-  private static final int LONGEST_PAGE = 500;
 
   private final World world;
   private final Commands commands;
@@ -256,11 +256,7 @@ class AppsController {
         count(all, a -> a.owners().isEmpty()),
         all.stream().mapToInt(a -> whole.access().holders(a).size()).max().orElse(0),
         lines.openings.isEmpty() ? List.of() : figures.weeks(UseFigures.WEEKS),
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .map(lines::line)
-            .toList(),
+        Pages.of(fitting.stream(), offset, limit).map(lines::line).toList(),
         whole.at(),
         world.position());
   }
@@ -424,14 +420,11 @@ class AppsController {
 
   @PostMapping("/api/apps")
   @Needs(value = Power.APPS_EDIT, foresees = true)
-  Receipt propose(
-      Viewer viewer,
-      @Valid @RequestBody Propose form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt propose(Viewer viewer, @Valid @RequestBody Propose form, IdempotencyKey repeatKey) {
     String address = form.address() == null || form.address().isBlank() ? null : form.address();
     return act(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         ApplicationId.class,
         moment ->
             AppDecisions.propose(
@@ -513,10 +506,10 @@ class AppsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody RoleForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     return act(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         EntitlementId.class,
         moment -> AppDecisions.addEntitlement(moment, new ApplicationId(id), form.role()));
   }

@@ -29,6 +29,7 @@ import eleutheria.server.refs.PersonView;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.signon.Sessions;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -47,7 +48,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Ending everything of one person, and the slip of it. */
@@ -149,7 +149,7 @@ class DeparturesController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody DepartForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     PersonId person = reached(viewer, id).id();
     if (viewer.foresees()) {
       return commands.foresee(
@@ -161,7 +161,7 @@ class DeparturesController {
     Acts.Receipt<PersonId> receipt =
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             PersonId.class,
             Acts.asSeen(
                 viewer.foreseen(),

@@ -17,7 +17,9 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.reach.Reached;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Commands;
@@ -46,7 +48,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
@@ -379,7 +380,7 @@ class DeliveryController {
         preview.endsMany(),
         preview.problems().stream().map(Problem::sentence).toList(),
         lines.size(),
-        lines.stream().skip(Math.max(0, offset)).limit(Math.clamp(limit, 1, 500)).toList());
+        Pages.of(lines.stream(), offset, limit).toList());
   }
 
   private static LineView line(Preview.Line line) {
@@ -411,9 +412,9 @@ class DeliveryController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody BringIn form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     DeliveryStore.Staged staged = staged(viewer, id);
-    if (staged.position() != null && repeatKey == null) {
+    if (staged.position() != null && repeatKey.value() == null) {
       throw Refusal.invalid(
           "delivery.done",
           "",
@@ -429,7 +430,7 @@ class DeliveryController {
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             Integer.class,
             moment ->
                 switch (Intake.importFile(moment, delivery, agreed, reason)) {

@@ -6,6 +6,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.server.ledger.PersonalData;
 import eleutheria.server.signon.Doors;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -19,7 +20,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Erasing the personal data of somebody who has departed, from the facts and from the ledger. */
@@ -46,13 +46,13 @@ class ErasureController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody EraseForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     PersonId person = new PersonId(id);
     AtomicReference<PersonalData.@Nullable Found> found = new AtomicReference<>();
     Acts.Receipt<Integer> receipt =
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             Integer.class,
             moment -> {
               found.set(personal.of(moment.facts(), person));

@@ -23,7 +23,9 @@ import eleutheria.server.reach.Reached;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.refs.PersonView;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
 import eleutheria.server.writing.Receipt;
@@ -46,14 +48,12 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Groups: listed, looked at, made, filled, ended. */
 @RestController
 class GroupsController {
-  private static final int LONGEST_PAGE = 500;
 
   private final World world;
   private final Commands commands;
@@ -200,10 +200,7 @@ class GroupsController {
     return new GroupsPage(
         fitting.size(),
         all.size(),
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .toList(),
+        Pages.of(fitting.stream(), offset, limit).toList(),
         reached.directory().at(),
         world.position());
   }
@@ -326,9 +323,7 @@ class GroupsController {
             .toList();
     Set<PersonId> direct = directory.direct(group.id());
     List<MemberLine> lines =
-        people.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+        Pages.of(people.stream(), offset, limit)
             .map(p -> member(reached, group, direct, p))
             .toList();
     return new MembersPage(people.size(), lines);
@@ -403,17 +398,14 @@ class GroupsController {
 
   @PostMapping("/api/groups")
   @Needs(value = Power.GROUPS_EDIT, foresees = true)
-  Receipt make(
-      Viewer viewer,
-      @Valid @RequestBody Make form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt make(Viewer viewer, @Valid @RequestBody Make form, IdempotencyKey repeatKey) {
     FactValue.Form wanted =
         form.filter() == null
             ? new FactValue.Form.Listed()
             : new FactValue.Form.ByFilter(form.filter().strip());
     return act(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         GroupId.class,
         moment -> GroupDecisions.make(moment, form.name(), wanted, reason(form.reason())));
   }
@@ -434,13 +426,13 @@ class GroupsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody Members form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     List<ObjectId> members = new ArrayList<>();
     form.people().forEach(person -> members.add(new PersonId(person)));
     form.groups().forEach(group -> members.add(new GroupId(group)));
     return act(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         Integer.class,
         moment ->
             GroupDecisions.add(

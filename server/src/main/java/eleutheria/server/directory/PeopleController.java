@@ -17,7 +17,9 @@ import eleutheria.server.signon.Doors;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionsDoor;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Receipt;
@@ -33,14 +35,12 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** People: listed, found, looked at, invited. */
 @RestController
 public class PeopleController {
-  private static final int LONGEST_PAGE = 500;
 
   private final World world;
   private final Acts acts;
@@ -121,11 +121,7 @@ public class PeopleController {
         fitting.size(),
         all.size(),
         !reached.everyone(),
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .map(PersonLine::of)
-            .toList(),
+        Pages.of(fitting.stream(), offset, limit).map(PersonLine::of).toList(),
         Map.of(
             "unit", facet(all, p -> p.value(Attributes.UNIT)),
             "site", facet(all, p -> p.value(Attributes.SITE)),
@@ -180,35 +176,26 @@ public class PeopleController {
 
   @PostMapping("/api/people/{id}/invitation")
   @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
-  Receipt invite(
-      Viewer viewer,
-      @PathVariable UUID id,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return link(viewer, id, repeatKey, AccountDecisions::invite);
+  Receipt invite(Viewer viewer, @PathVariable UUID id, IdempotencyKey repeatKey) {
+    return link(viewer, id, repeatKey.value(), AccountDecisions::invite);
   }
 
   /** Sends somebody who has a password a link to set a new one. */
   @PostMapping("/api/people/{id}/password-reset")
   @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
-  Receipt reset(
-      Viewer viewer,
-      @PathVariable UUID id,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return link(viewer, id, repeatKey, AccountDecisions::reset);
+  Receipt reset(Viewer viewer, @PathVariable UUID id, IdempotencyKey repeatKey) {
+    return link(viewer, id, repeatKey.value(), AccountDecisions::reset);
   }
 
   /** Ends everything by which somebody is signed in, and every link and token of theirs. */
   @PostMapping("/api/people/{id}/end-sessions")
   @Needs({Power.PEOPLE_EDIT, Power.SIGNIN_HELP})
-  Receipt endSessions(
-      Viewer viewer,
-      @PathVariable UUID id,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt endSessions(Viewer viewer, @PathVariable UUID id, IdempotencyKey repeatKey) {
     PersonId person = new PersonId(id);
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             PersonId.class,
             moment -> AccountDecisions.endSessions(moment, person, sessions.count(person)),
             (tx, result, entry) -> doors.shut(tx, person, null)));

@@ -12,7 +12,9 @@ import eleutheria.server.ledger.LedgerReader;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.ConsequencesView;
 import eleutheria.server.writing.Receipt;
@@ -30,7 +32,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -40,7 +41,6 @@ import org.springframework.web.bind.annotation.RestController;
  */
 @RestController
 class DraftsController {
-  private static final int LONGEST_PAGE = 500;
 
   private final DraftReader reader;
   private final DraftActs acts;
@@ -139,7 +139,7 @@ class DraftsController {
         thing(kind, thing),
         find,
         offset,
-        Math.clamp(limit, 1, LONGEST_PAGE));
+        Pages.size(limit));
   }
 
   private static @Nullable ObjectId thing(String kind, @Nullable UUID id) {
@@ -204,12 +204,12 @@ class DraftsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody PublishForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     DraftActs.Wish wish = wish(form);
     return Receipt.of(
         wish.at() == null
-            ? acts.publish(viewer, id, repeatKey, wish)
-            : acts.schedule(viewer, id, repeatKey, wish));
+            ? acts.publish(viewer, id, repeatKey.value(), wish)
+            : acts.schedule(viewer, id, repeatKey.value(), wish));
   }
 
   private DraftActs.Wish wish(PublishForm form) {
@@ -236,8 +236,8 @@ class DraftsController {
       Viewer viewer,
       @PathVariable UUID id,
       @Valid @RequestBody PublishForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
-    return Receipt.of(acts.ask(viewer, id, repeatKey, wish(form)));
+      IdempotencyKey repeatKey) {
+    return Receipt.of(acts.ask(viewer, id, repeatKey.value(), wish(form)));
   }
 
   /** Takes back one that waits or is set for a moment; of one that waits for a yes, the no. */

@@ -9,6 +9,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionLimits;
 import eleutheria.server.signon.Viewers;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import jakarta.servlet.DispatcherType;
@@ -58,7 +59,7 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       // The end of a stream: who may have it was decided when it was opened.
       return true;
     }
-    String repeatKey = request.getHeader(Repeats.KEY);
+    String repeatKey = request.getHeader(IdempotencyKey.HEADER);
     if (repeatKey != null && !Repeats.wellFormed(repeatKey)) {
       throw Refusal.invalid(
           "idempotency.malformed", "", "An Idempotency-Key is 1 to 80 printable ASCII characters.");
@@ -119,7 +120,8 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
 
   @Override
   public boolean supportsParameter(MethodParameter parameter) {
-    return parameter.getParameterType() == Viewer.class;
+    return parameter.getParameterType() == Viewer.class
+        || parameter.getParameterType() == IdempotencyKey.class;
   }
 
   @Override
@@ -128,6 +130,9 @@ public class Gate implements HandlerInterceptor, HandlerMethodArgumentResolver {
       @Nullable ModelAndViewContainer container,
       NativeWebRequest request,
       @Nullable WebDataBinderFactory binder) {
+    if (parameter.getParameterType() == IdempotencyKey.class) {
+      return new IdempotencyKey(request.getHeader(IdempotencyKey.HEADER));
+    }
     Object viewer = request.getAttribute(VIEWER, NativeWebRequest.SCOPE_REQUEST);
     if (viewer == null) {
       throw new SignedOut();

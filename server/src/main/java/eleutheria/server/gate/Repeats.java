@@ -1,5 +1,6 @@
 package eleutheria.server.gate;
 
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.writing.Acts;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -23,7 +24,6 @@ import org.springframework.web.filter.OncePerRequestFilter;
  */
 @Component
 class Repeats extends OncePerRequestFilter implements Acts.Asking {
-  static final String KEY = "Idempotency-Key";
   private static final String DIGEST = Repeats.class.getName() + ".digest";
   private static final Pattern FORM = Pattern.compile("[\\x20-\\x7e]{1,80}");
 
@@ -36,7 +36,7 @@ class Repeats extends OncePerRequestFilter implements Acts.Asking {
   protected void doFilterInternal(
       HttpServletRequest request, HttpServletResponse response, FilterChain chain)
       throws ServletException, IOException {
-    if (request.getHeader(KEY) == null) {
+    if (request.getHeader(IdempotencyKey.HEADER) == null) {
       chain.doFilter(request, response);
       return;
     }

@@ -2,11 +2,14 @@ package eleutheria.server.gate;
 
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Viewer;
 import io.swagger.v3.core.converter.ModelConverters;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.media.StringSchema;
+import io.swagger.v3.oas.models.parameters.HeaderParameter;
 import io.swagger.v3.oas.models.servers.Server;
 import jakarta.servlet.Filter;
 import jakarta.servlet.http.HttpServletResponse;
@@ -14,11 +17,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.customizers.OperationCustomizer;
 import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.MethodParameter;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
@@ -103,7 +108,24 @@ class WebConfiguration implements WebMvcConfigurer {
 
   static {
     // Made by the gate, never sent.
-    SpringDocUtils.getConfig().addRequestWrapperToIgnore(Viewer.class);
+    SpringDocUtils.getConfig().addRequestWrapperToIgnore(Viewer.class, IdempotencyKey.class);
+  }
+
+  /** Says of every endpoint that takes an {@code Idempotency-Key} that it does. */
+  @Bean
+  OperationCustomizer repeatable() {
+    return (operation, handler) -> {
+      for (MethodParameter parameter : handler.getMethodParameters()) {
+        if (parameter.getParameterType() == IdempotencyKey.class) {
+          operation.addParametersItem(
+              new HeaderParameter()
+                  .name(IdempotencyKey.HEADER)
+                  .required(false)
+                  .schema(new StringSchema()));
+        }
+      }
+      return operation;
+    };
   }
 
   /** Makes the document stable: one server, every field of an answer required unless nullable. */

@@ -35,12 +35,6 @@ class WholeAnswers extends OncePerRequestFilter {
       Set.of("/api/stream", "/api/ledger/export", "/api/reports-made");
   private static final int WORTH_IT = 1 << 10;
 
-  private final Gzip gzip;
-
-  WholeAnswers(Gzip gzip) {
-    this.gzip = gzip;
-  }
-
   /**
    * Keeps flushes and lengths from the filter of the sessions as well: it takes them for the end of
    * the answer, writes the session, and at the true end looks it up and writes it once more.
@@ -163,7 +157,7 @@ class WholeAnswers extends OncePerRequestFilter {
       whole.copyBodyToResponse();
       return;
     }
-    byte[] small = gzip.compressed(body);
+    byte[] small = Gzip.compressed(body);
     response.setHeader("Content-Encoding", "gzip");
     response.setContentLength(small.length);
     response.getOutputStream().write(small);

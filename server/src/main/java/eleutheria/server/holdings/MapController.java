@@ -25,6 +25,7 @@ import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
 import eleutheria.server.use.UseFigures;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
@@ -48,7 +49,6 @@ import org.springframework.web.bind.annotation.RestController;
 class MapController {
   private static final int MOST_ROWS = 200;
   private static final int MOST_COLUMNS = 200;
-  private static final int MOST_LINES = 500;
   private static final int MOST_NAMED = 12;
 
   /** More than so many holdings are not ended in one act. */
@@ -264,7 +264,7 @@ class MapController {
     DirectoryView directory = asking.whole().directory();
     return new CellLines(
         map.filled(),
-        map.lines(Math.max(0, offset), Math.clamp(limit, 1, MOST_LINES)).stream()
+        map.lines(Pages.from(offset), Pages.size(limit)).stream()
             .map(
                 line ->
                     new CellLine(

@@ -11,7 +11,9 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Receipt;
@@ -36,14 +38,12 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Queries about holdings: those that are ready, one's own, those that others share; answers. */
 @RestController
 class QueriesController {
   private static final int MOST_SHARED = 200;
-  private static final int LONGEST_PAGE = 500;
   private static final int MOST_BARS = 12;
 
   private final World world;
@@ -198,8 +198,8 @@ class QueriesController {
   AnswerView answer(Viewer viewer, @Valid @RequestBody AskedQuery form) {
     Authority reader = viewer.authority();
     Answers.Prepared answer = answers.ready(reader, world.whole(), form.spec());
-    int offset = form.offset() == null ? 0 : Math.max(0, form.offset());
-    int limit = form.limit() == null ? 100 : Math.clamp(form.limit(), 1, LONGEST_PAGE);
+    int offset = form.offset() == null ? 0 : Pages.from(form.offset());
+    int limit = form.limit() == null ? 100 : Pages.size(form.limit());
     List<AnswerRow> rows = new ArrayList<>();
     try {
       answers.each(
@@ -235,15 +235,12 @@ class QueriesController {
 
   @PostMapping("/api/queries")
   @Needs(signedIn = true, desk = true)
-  Receipt save(
-      Viewer viewer,
-      @Valid @RequestBody TermsForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt save(Viewer viewer, @Valid @RequestBody TermsForm form, IdempotencyKey repeatKey) {
     // What cannot be answered is not worth saving.
     answers.ready(viewer.authority(), world.whole(), form.spec());
     return act(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         moment -> QueryDecisions.save(moment, today(), terms(form), store.of(viewer.person())));
   }
 

@@ -1,15 +1,11 @@
 package eleutheria.server.holdings;
 
-import eleutheria.core.directory.Attributes;
-import eleutheria.core.directory.Person;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.queries.Query;
 import eleutheria.server.letters.Kinds;
 import eleutheria.server.letters.Letter;
-import eleutheria.server.letters.Letters;
+import eleutheria.server.letters.Mailer;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.state.World;
 import java.util.Optional;
 import java.util.UUID;
@@ -25,35 +21,25 @@ public class QueryMail {
   private final Answers answers;
   private final QueryStore store;
   private final Specs specs;
-  private final Letters letters;
-  private final ServerSettings settings;
+  private final Mailer mailer;
 
-  QueryMail(
-      World world,
-      Answers answers,
-      QueryStore store,
-      Specs specs,
-      Letters letters,
-      ServerSettings settings) {
+  QueryMail(World world, Answers answers, QueryStore store, Specs specs, Mailer mailer) {
     this.world = world;
     this.answers = answers;
     this.store = store;
     this.specs = specs;
-    this.letters = letters;
-    this.settings = settings;
+    this.mailer = mailer;
   }
 
   public void send(PersonId to, UUID id) {
     Optional<Query> query = store.find(id);
-    Optional<Person> person =
-        world.now().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
-    String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
-    if (query.isEmpty() || address == null) {
+    Optional<Mailer.Recipient> recipient = mailer.recipient(to);
+    if (query.isEmpty() || recipient.isEmpty()) {
       return;
     }
     String name = query.get().name();
     String every = query.get().every().word();
-    String link = settings.baseAddress() + "/desk/queries/" + id;
+    String link = mailer.link("/desk/queries/" + id);
     Letter letter;
     try {
       Answers.Prepared answer =
@@ -62,6 +48,6 @@ public class QueryMail {
     } catch (Refusal refusal) {
       letter = Kinds.queryFailed(name, String.valueOf(refusal.getMessage()), every, link);
     }
-    letters.send(address, person.get().name().greeted(), letter);
+    mailer.send(recipient.get(), letter);
   }
 }

@@ -2,10 +2,14 @@ package eleutheria.server.holdings;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
 
 /** How a report is written: its head, one line after the other, its foot. */
 interface ReportFile {
@@ -49,11 +53,17 @@ interface ReportFile {
    * take for a formula is made plain text by an apostrophe before it.
    */
   final class Csv implements ReportFile {
-    private final OutputStream out;
-    private final StringBuilder line = new StringBuilder();
+    private static final String FORMULA = "=+-@\t\r";
+
+    private final CSVPrinter printer;
 
     Csv(OutputStream out) {
-      this.out = out;
+      try {
+        this.printer =
+            new CSVPrinter(new OutputStreamWriter(out, StandardCharsets.UTF_8), CSVFormat.RFC4180);
+      } catch (IOException e) {
+        throw new UncheckedIOException("a printer writes nothing before its first line", e);
+      }
     }
 
     @Override
@@ -63,33 +73,17 @@ interface ReportFile {
 
     @Override
     public void line(List<String> values) throws IOException {
-      line.setLength(0);
-      for (int i = 0; i < values.size(); i++) {
-        if (i > 0) {
-          line.append(',');
-        }
-        cell(values.get(i));
+      for (String value : values) {
+        boolean formula = !value.isEmpty() && FORMULA.indexOf(value.charAt(0)) >= 0;
+        printer.print(formula ? "'" + value : value);
       }
-      line.append("\r\n");
-      out.write(line.toString().getBytes(StandardCharsets.UTF_8));
-    }
-
-    private void cell(String value) {
-      String safe =
-          !value.isEmpty() && "=+-@\t\r".indexOf(value.charAt(0)) >= 0 ? "'" + value : value;
-      boolean quoted = false;
-      for (int i = 0; i < safe.length() && !quoted; i++) {
-        quoted = "\",\r\n".indexOf(safe.charAt(i)) >= 0;
-      }
-      if (quoted) {
-        line.append('"').append(safe.replace("\"", "\"\"")).append('"');
-      } else {
-        line.append(safe);
-      }
+      printer.println();
     }
 
     @Override
-    public void end(long lines, String digest) {}
+    public void end(long lines, String digest) throws IOException {
+      printer.flush();
+    }
 
     @Override
     public String type() {

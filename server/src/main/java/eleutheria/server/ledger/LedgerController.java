@@ -13,6 +13,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import java.time.Instant;
@@ -33,7 +34,6 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 /** The record of all acts: read, searched, checked, exported. */
 @RestController
 class LedgerController {
-  private static final int LONGEST_PAGE = 200;
 
   private final LedgerReader reader;
   private final LedgerTrust trust;
@@ -102,7 +102,7 @@ class LedgerController {
                 from == null ? null : Moments.startOf(from, organisation.zone()),
                 until == null ? null : Moments.endOf(until, organisation.zone())),
             before == null ? Long.MAX_VALUE : before,
-            Math.clamp(limit, 1, LONGEST_PAGE),
+            Pages.size(limit),
             line -> true),
         viewer.authority().units(Power.LEDGER_READ) != null,
         world.position());
@@ -117,8 +117,7 @@ class LedgerController {
       @RequestParam(defaultValue = "100") int limit) {
     LedgerReader.EntryLine line =
         reader.line(viewer, position).orElseThrow(() -> Refusal.of(Problem.absent("entry")));
-    return new EntryPage(
-        line, reader.changes(position, Math.max(0, offset), Math.clamp(limit, 1, LONGEST_PAGE)));
+    return new EntryPage(line, reader.changes(position, Pages.from(offset), Pages.size(limit)));
   }
 
   /** What happened to a person, newest first; for whoever may see the person. */
@@ -134,7 +133,7 @@ class LedgerController {
     if (!seen) {
       throw Refusal.of(Problem.absent("person"));
     }
-    return reader.history(viewer, new PersonId(id), LONGEST_PAGE);
+    return reader.history(viewer, new PersonId(id), Pages.LONGEST);
   }
 
   @PostMapping("/api/ledger/check")

@@ -3,6 +3,7 @@ package eleutheria.server.ledger;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.LedgerHead;
+import eleutheria.server.letters.Mailer;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.state.LedgerStore;
@@ -16,8 +17,6 @@ import org.jooq.DSLContext;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.mail.MailException;
-import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 
@@ -33,7 +32,7 @@ class SignedHeads {
   private final DSLContext db;
   private final LedgerStore store;
   private final LedgerKey key;
-  private final JavaMailSender mail;
+  private final Mailer mailer;
   private final Organisation organisation;
   private final ServerSettings settings;
 
@@ -41,13 +40,13 @@ class SignedHeads {
       DSLContext db,
       LedgerStore store,
       LedgerKey key,
-      JavaMailSender mail,
+      Mailer mailer,
       Organisation organisation,
       ServerSettings settings) {
     this.db = db;
     this.store = store;
     this.key = key;
-    this.mail = mail;
+    this.mailer = mailer;
     this.organisation = organisation;
     this.settings = settings;
   }
@@ -70,16 +69,13 @@ class SignedHeads {
       toFile(Path.of(settings.headsFile()));
     }
     if (!settings.headsMail().isEmpty()) {
-      SimpleMailMessage message = new SimpleMailMessage();
-      message.setFrom(settings.mailFrom());
-      message.setTo(settings.headsMail());
-      message.setSubject("Signed ledger head: " + organisation.name());
-      message.setText(
-          line()
-              + "\n\nKeep this email. With it, verify-ledger --since shows whether the ledger was cut"
-              + " short or rewritten after this day.\n");
       try {
-        mail.send(message);
+        mailer.sendPlain(
+            settings.headsMail(),
+            "Signed ledger head: " + organisation.name(),
+            line()
+                + "\n\nKeep this email. With it, verify-ledger --since shows whether the ledger was"
+                + " cut short or rewritten after this day.\n");
       } catch (MailException e) {
         log.error("The signed head of the ledger could not be sent", e);
       }

@@ -19,11 +19,11 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.util.HtmlUtils;
 
 /**
- * Sends letters in the organisation's name and colour, as text and as HTML together (RFC 2046,
+ * Writes letters in the organisation's name and colour, as text and as HTML together (RFC 2046,
  * section 5.1.4); the mark comes with them (RFC 2392), and nothing is loaded from elsewhere.
  */
 @Component
-public class Letters {
+class Letters {
   private final World world;
   private final JavaMailSender mail;
   private final Organisation organisation;
@@ -47,10 +47,6 @@ public class Letters {
    * @param address whom it is sent to
    * @param name how they are greeted
    */
-  public void send(String address, String name, Letter letter) {
-    mail.send(message(address, name, letter));
-  }
-
   MimeMessage message(String address, String name, Letter letter) {
     MimeMessage message = mail.createMimeMessage();
     Optional<byte[]> mark = mark();

@@ -2,22 +2,16 @@ package eleutheria.server.outbox;
 
 import static eleutheria.server.tables.Tables.OUTBOX;
 
-import eleutheria.core.directory.Attributes;
-import eleutheria.core.directory.Person;
 import eleutheria.core.facts.DraftId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.server.drafts.MovedPeople;
 import eleutheria.server.letters.Kinds;
-import eleutheria.server.letters.Letters;
+import eleutheria.server.letters.Mailer;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.settings.ServerSettings;
-import eleutheria.server.state.World;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -33,23 +27,13 @@ class DraftMail {
 
   private final DSLContext db;
   private final MovedPeople moved;
-  private final World world;
-  private final Letters letters;
-  private final ServerSettings settings;
+  private final Mailer mailer;
   private final Organisation organisation;
 
-  DraftMail(
-      DSLContext db,
-      MovedPeople moved,
-      World world,
-      Letters letters,
-      ServerSettings settings,
-      Organisation organisation) {
+  DraftMail(DSLContext db, MovedPeople moved, Mailer mailer, Organisation organisation) {
     this.db = db;
     this.moved = moved;
-    this.world = world;
-    this.letters = letters;
-    this.settings = settings;
+    this.mailer = mailer;
     this.organisation = organisation;
   }
 
@@ -105,16 +89,9 @@ class DraftMail {
   }
 
   private void send(PersonId to, MovedPeople.Moved told, @Nullable String from) {
-    Optional<Person> person =
-        world.now().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
-    String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
-    if (address == null || (told.gained().isEmpty() && told.lost().isEmpty())) {
-      return;
+    if (!told.gained().isEmpty() || !told.lost().isEmpty()) {
+      mailer.send(
+          to, Kinds.accessChanged(told.gained(), told.lost(), from, mailer.link("/holdings")));
     }
-    letters.send(
-        address,
-        person.get().name().greeted(),
-        Kinds.accessChanged(
-            told.gained(), told.lost(), from, settings.baseAddress() + "/holdings"));
   }
 }

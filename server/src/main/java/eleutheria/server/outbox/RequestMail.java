@@ -2,22 +2,17 @@ package eleutheria.server.outbox;
 
 import eleutheria.core.access.Grant;
 import eleutheria.core.apps.Entitlement;
-import eleutheria.core.directory.Attributes;
-import eleutheria.core.directory.Person;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.letters.Kinds;
-import eleutheria.server.letters.Letter;
-import eleutheria.server.letters.Letters;
+import eleutheria.server.letters.Mailer;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.settings.Organisation;
-import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.state.World;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -32,21 +27,14 @@ import org.springframework.stereotype.Component;
 class RequestMail {
   private final World world;
   private final RequestStore requests;
-  private final Letters letters;
+  private final Mailer mailer;
   private final Organisation organisation;
-  private final ServerSettings settings;
 
-  RequestMail(
-      World world,
-      RequestStore requests,
-      Letters letters,
-      Organisation organisation,
-      ServerSettings settings) {
+  RequestMail(World world, RequestStore requests, Mailer mailer, Organisation organisation) {
     this.world = world;
     this.requests = requests;
-    this.letters = letters;
+    this.mailer = mailer;
     this.organisation = organisation;
-    this.settings = settings;
   }
 
   void send(PersonId to, RequestId id, String tale) {
@@ -61,28 +49,28 @@ class RequestMail {
     switch (tale) {
       case "to_decide" -> {
         if (request.stage().open()) {
-          send(
-              whole,
+          mailer.send(
               to,
               Kinds.toDecide(
-                  request.name(), asker, title, address("/desk/docket/request/" + id.value())));
+                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
         }
       }
       case "given" -> {
         if (request.stage() instanceof Stage.Given) {
-          send(whole, to, Kinds.granted(request.name(), title, request.lastDay(), address("/")));
+          mailer.send(
+              to, Kinds.granted(request.name(), title, request.lastDay(), mailer.link("/")));
         }
       }
       case "refused" -> {
         if (request.stage() instanceof Stage.Refused) {
           Decision answer = request.lastAnswer().orElseThrow();
-          send(
-              whole,
+          mailer.send(
               to,
-              Kinds.refused(request.name(), name(whole, answer.by()), title, address("/requests")));
+              Kinds.refused(
+                  request.name(), name(whole, answer.by()), title, mailer.link("/requests")));
         }
       }
-      case "lapsed" -> send(whole, to, Kinds.lapsed(request.name(), title, address("/ask")));
+      case "lapsed" -> mailer.send(to, Kinds.lapsed(request.name(), title, mailer.link("/ask")));
       default -> throw new IllegalStateException("unknown tale: " + tale);
     }
   }
@@ -102,24 +90,10 @@ class RequestMail {
             .map(Entitlement::title)
             .orElse("an entitlement");
     Instant last = grant.get().until().minusSeconds(1);
-    send(
-        whole,
+    mailer.send(
         to,
         Kinds.endsSoon(
-            title, LocalDate.ofInstant(last, organisation.zone()), address("/holdings")));
-  }
-
-  private void send(PortalView whole, PersonId to, Letter letter) {
-    Optional<Person> person =
-        whole.directory().person(to).filter(p -> p.status() != PersonStatus.DEPARTED);
-    String address = person.map(p -> p.value(Attributes.MAIL)).orElse(null);
-    if (address != null) {
-      letters.send(address, person.get().name().greeted(), letter);
-    }
-  }
-
-  private String address(String path) {
-    return settings.baseAddress() + path;
+            title, LocalDate.ofInstant(last, organisation.zone()), mailer.link("/holdings")));
   }
 
   private static String name(PortalView whole, PersonId id) {

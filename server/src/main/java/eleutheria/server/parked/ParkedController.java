@@ -8,6 +8,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -22,7 +23,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What the product has given up doing by itself: looked at, tried again, or dropped. */
@@ -89,14 +89,11 @@ class ParkedController {
   /** Has it tried again at once, with as many tries as if it were new. */
   @PostMapping("/api/parked/{id}/retry")
   @Needs(Power.SETTINGS_EDIT)
-  Receipt retry(
-      Viewer viewer,
-      @PathVariable String id,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt retry(Viewer viewer, @PathVariable String id, IdempotencyKey repeatKey) {
     return act(
         viewer,
         id,
-        repeatKey,
+        repeatKey.value(),
         (moment, parked) -> ParkedDecisions.retry(moment, parked.asCase(), parked.position()),
         ParkedStore.Step.RETRY);
   }
@@ -108,11 +105,11 @@ class ParkedController {
       Viewer viewer,
       @PathVariable String id,
       @Valid @RequestBody DropForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     return act(
         viewer,
         id,
-        repeatKey,
+        repeatKey.value(),
         (moment, parked) ->
             ParkedDecisions.drop(moment, parked.asCase(), parked.position(), form.reason()),
         ParkedStore.Step.DROP);

@@ -8,6 +8,7 @@ import eleutheria.core.facts.TileId;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.CollectionDecisions;
 import eleutheria.core.portal.Placing;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
@@ -23,7 +24,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Collections: made, described, arranged, ended. */
@@ -84,13 +84,10 @@ class CollectionsController {
 
   @PostMapping("/api/collections")
   @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt make(
-      Viewer viewer,
-      @Valid @RequestBody MakeCollection form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt make(Viewer viewer, @Valid @RequestBody MakeCollection form, IdempotencyKey repeatKey) {
     return commands.perform(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         CollectionId.class,
         moment -> CollectionDecisions.make(moment, form.face().face(), form.audience().audience()));
   }

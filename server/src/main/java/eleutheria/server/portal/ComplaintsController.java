@@ -12,6 +12,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -28,7 +29,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Problems with tiles: reported by who uses them, answered by who owns the application. */
@@ -95,16 +95,13 @@ class ComplaintsController {
 
   @PostMapping("/api/my/complaints")
   @Needs(signedIn = true)
-  Receipt complaint(
-      Viewer viewer,
-      @Valid @RequestBody ReportForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt complaint(Viewer viewer, @Valid @RequestBody ReportForm form, IdempotencyKey repeatKey) {
     AtomicReference<Complaint> made = new AtomicReference<>();
     PersonId person = viewer.person();
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             ComplaintId.class,
             moment ->
                 id(

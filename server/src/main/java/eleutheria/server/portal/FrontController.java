@@ -72,7 +72,6 @@ class FrontController {
   private final Clock clock;
   private final JsonMapper json;
   private final FreshSignIn freshSignIn;
-  private final Gzip gzip;
   private final FrontSeen seen;
   private final OwnPortals portals;
   private final OwnLinks links;
@@ -89,7 +88,6 @@ class FrontController {
       Clock clock,
       JsonMapper json,
       FreshSignIn freshSignIn,
-      Gzip gzip,
       FrontSeen seen,
       OwnPortals portals,
       OwnLinks links) {
@@ -101,7 +99,6 @@ class FrontController {
     this.clock = clock;
     this.json = json;
     this.freshSignIn = freshSignIn;
-    this.gzip = gzip;
     this.seen = seen;
     this.portals = portals;
     this.links = links;
@@ -180,7 +177,7 @@ class FrontController {
               own,
               front.page(),
               body,
-              gzip.compressed(body));
+              Gzip.compressed(body));
       kept.put(person, known);
     }
     return known;

@@ -11,6 +11,7 @@ import eleutheria.core.portal.Placing;
 import eleutheria.core.portal.PortalView;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
@@ -30,7 +31,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Front pages: which collections an audience meets, in which order. */
@@ -136,13 +136,10 @@ class FrontPagesController {
 
   @PostMapping("/api/front-pages")
   @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt make(
-      Viewer viewer,
-      @Valid @RequestBody FrontPageForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt make(Viewer viewer, @Valid @RequestBody FrontPageForm form, IdempotencyKey repeatKey) {
     return commands.perform(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         FrontPageId.class,
         moment -> FrontPageDecisions.make(moment, form.terms()));
   }

@@ -11,6 +11,7 @@ import eleutheria.core.portal.TileDecisions;
 import eleutheria.server.egress.Egress;
 import eleutheria.server.pictures.PictureStore;
 import eleutheria.server.problems.Refusal;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Commands;
@@ -30,7 +31,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Tiles: made, changed, ended. */
@@ -94,13 +94,13 @@ class TilesController {
 
   @PostMapping("/api/tiles")
   @Needs(value = Power.PORTAL_ARRANGE, foresees = true)
-  Receipt make(
-      Viewer viewer,
-      @Valid @RequestBody TileForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt make(Viewer viewer, @Valid @RequestBody TileForm form, IdempotencyKey repeatKey) {
     pictures.demand(form.picture(), "picture");
     return commands.perform(
-        viewer, repeatKey, TileId.class, moment -> TileDecisions.make(moment, form.terms()));
+        viewer,
+        repeatKey.value(),
+        TileId.class,
+        moment -> TileDecisions.make(moment, form.terms()));
   }
 
   @PutMapping("/api/tiles/{id}")

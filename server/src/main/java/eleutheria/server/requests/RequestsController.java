@@ -17,7 +17,9 @@ import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Receipt;
 import jakarta.servlet.http.HttpServletRequest;
@@ -35,14 +37,12 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** What staff do for themselves: what they hold, what they could ask for, what they asked for. */
 @RestController
 class RequestsController {
-  private static final int LONGEST_PAGE = 200;
   private static final int MINE = 100;
 
   private final World world;
@@ -136,9 +136,7 @@ class RequestsController {
             });
     return new AskablePage(
         fitting.size(),
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
+        Pages.of(fitting.stream(), offset, limit)
             .map(
                 e ->
                     new AskableLine(
@@ -223,13 +221,14 @@ class RequestsController {
 
   @PostMapping("/api/requests")
   @Needs(signedIn = true)
-  Receipt ask(
-      Viewer viewer,
-      @Valid @RequestBody AskForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt ask(Viewer viewer, @Valid @RequestBody AskForm form, IdempotencyKey repeatKey) {
     return Receipt.of(
         acts.ask(
-            viewer, repeatKey, new EntitlementId(form.entitlement()), form.until(), form.reason()));
+            viewer,
+            repeatKey.value(),
+            new EntitlementId(form.entitlement()),
+            form.until(),
+            form.reason()));
   }
 
   @GetMapping("/api/my/requests")
@@ -268,7 +267,7 @@ class RequestsController {
       @PathVariable UUID id,
       @Valid @RequestBody AnswerForm form,
       HttpServletRequest request,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+      IdempotencyKey repeatKey) {
     List<AcceptedPair> accepted = form.accepted() == null ? List.of() : form.accepted();
     if (!accepted.isEmpty()) {
       freshSignIn.require(request);
@@ -276,7 +275,7 @@ class RequestsController {
     return Receipt.of(
         acts.answer(
             viewer,
-            repeatKey,
+            repeatKey.value(),
             new RequestId(id),
             form.step(),
             form.yes(),

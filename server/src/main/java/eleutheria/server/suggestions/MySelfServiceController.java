@@ -6,6 +6,7 @@ import eleutheria.core.suggestions.Approved;
 import eleutheria.core.suggestions.SelfService;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
+import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
 import java.util.List;
 import java.util.Locale;
@@ -16,7 +17,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** What one may bring oneself, and the approved list. */
 @RestController
 class MySelfServiceController {
-  private static final int LONGEST_PAGE = 200;
 
   private final World world;
 
@@ -88,11 +88,7 @@ class MySelfServiceController {
         allowed.rule().links().name().toLowerCase(Locale.ROOT),
         allowed.rule().suggest(),
         fitting.size(),
-        fitting.stream()
-            .skip(Math.max(0, offset))
-            .limit(Math.clamp(limit, 1, LONGEST_PAGE))
-            .map(this::line)
-            .toList(),
+        Pages.of(fitting.stream(), offset, limit).map(this::line).toList(),
         all.stream()
             .map(entry -> entry.listing().category())
             .distinct()

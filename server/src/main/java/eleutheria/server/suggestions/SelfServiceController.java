@@ -14,6 +14,7 @@ import eleutheria.core.suggestions.Suggestion;
 import eleutheria.server.portal.AudienceView;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -33,7 +34,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Who may keep links and suggest apps, the approved list, and what was accepted lately. */
@@ -223,14 +223,11 @@ class SelfServiceController {
 
   @PostMapping("/api/approved-list")
   @Needs(Power.APPS_EDIT)
-  Receipt list(
-      Viewer viewer,
-      @Valid @RequestBody NewListing form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt list(Viewer viewer, @Valid @RequestBody NewListing form, IdempotencyKey repeatKey) {
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             ListingId.class,
             moment ->
                 SelfServiceDecisions.list(

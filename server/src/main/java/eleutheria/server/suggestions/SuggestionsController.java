@@ -17,6 +17,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.refs.SubjectView;
 import eleutheria.server.state.World;
+import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -35,7 +36,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Suggesting apps, and deciding on them. */
@@ -123,15 +123,12 @@ class SuggestionsController {
 
   @PostMapping("/api/my/suggestions")
   @Needs(signedIn = true)
-  Receipt suggest(
-      Viewer viewer,
-      @Valid @RequestBody SuggestForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt suggest(Viewer viewer, @Valid @RequestBody SuggestForm form, IdempotencyKey repeatKey) {
     AtomicReference<Suggestion> made = new AtomicReference<>();
     return Receipt.of(
         acts.perform(
             viewer.actor(),
-            repeatKey,
+            repeatKey.value(),
             SuggestionId.class,
             moment ->
                 id(
@@ -262,13 +259,10 @@ class SuggestionsController {
 
   @PostMapping("/api/suggestions/accept")
   @Needs(Power.APPS_EDIT)
-  Receipt accept(
-      Viewer viewer,
-      @Valid @RequestBody AcceptForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt accept(Viewer viewer, @Valid @RequestBody AcceptForm form, IdempotencyKey repeatKey) {
     return decide(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         form.suggestions(),
         (moment, fold) ->
             SuggestionDecisions.accept(
@@ -284,13 +278,10 @@ class SuggestionsController {
 
   @PostMapping("/api/suggestions/decline")
   @Needs(Power.APPS_EDIT)
-  Receipt decline(
-      Viewer viewer,
-      @Valid @RequestBody DeclineForm form,
-      @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String repeatKey) {
+  Receipt decline(Viewer viewer, @Valid @RequestBody DeclineForm form, IdempotencyKey repeatKey) {
     return decide(
         viewer,
-        repeatKey,
+        repeatKey.value(),
         form.suggestions(),
         (moment, fold) -> SuggestionDecisions.decline(moment, fold, form.answer()));
   }

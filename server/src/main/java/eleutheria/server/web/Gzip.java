@@ -1,26 +1,19 @@
 package eleutheria.server.web;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.util.Arrays;
 import java.util.Locale;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
-import java.util.zip.CRC32;
 import java.util.zip.Deflater;
+import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.stereotype.Component;
 
-/**
- * Bytes made smaller (RFC 1952), in one go and by compressors that are used again: a new one takes
- * a quarter of a megabyte outside the heap.
- */
-@Component
-public class Gzip {
-  // Magic number, deflate, no flags, no time, fastest, unknown system.
-  private static final byte[] HEAD = {0x1f, (byte) 0x8b, 8, 0, 0, 0, 0, 0, 4, (byte) 255};
-  private static final int FOOT = 8;
-
-  private final BlockingQueue<Deflater> idle = new ArrayBlockingQueue<>(16);
+/** Bytes made smaller (RFC 1952), quickly rather than as far as possible. */
+public final class Gzip {
+  private Gzip() {}
 
   /** Whether whoever asks takes compressed answers. */
   public static boolean accepted(HttpServletRequest request) {
@@ -38,35 +31,20 @@ public class Gzip {
                         || (each.startsWith("gzip;q=") && !each.matches("gzip;q=0(\\.0*)?")));
   }
 
-  public byte[] compressed(byte[] body) {
-    Deflater deflater = idle.poll();
-    if (deflater == null) {
-      deflater = new Deflater(Deflater.BEST_SPEED, true);
+  public static byte[] compressed(byte[] body) {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream(body.length / 2 + 64);
+    try (OutputStream out = new Fast(bytes)) {
+      out.write(body);
+    } catch (IOException e) {
+      throw new UncheckedIOException("bytes in memory can always be written", e);
     }
-    deflater.reset();
-    deflater.setInput(body);
-    deflater.finish();
-    byte[] out = Arrays.copyOf(HEAD, HEAD.length + body.length / 2 + FOOT);
-    int at = HEAD.length;
-    while (!deflater.finished()) {
-      if (at >= out.length - FOOT) {
-        out = Arrays.copyOf(out, out.length * 2);
-      }
-      at += deflater.deflate(out, at, out.length - FOOT - at);
-    }
-    if (!idle.offer(deflater)) {
-      deflater.end();
-    }
-    CRC32 sum = new CRC32();
-    sum.update(body);
-    little(out, at, (int) sum.getValue());
-    little(out, at + 4, body.length);
-    return Arrays.copyOf(out, at + FOOT);
+    return bytes.toByteArray();
   }
 
-  private static void little(byte[] out, int at, int value) {
-    for (int i = 0; i < 4; i++) {
-      out[at + i] = (byte) (value >>> (8 * i));
+  private static final class Fast extends GZIPOutputStream {
+    Fast(OutputStream out) throws IOException {
+      super(out, 8192);
+      def.setLevel(Deflater.BEST_SPEED);
     }
   }
 }
