@@ -1,10 +1,7 @@
-import org.jspecify.annotations.NullMarked;
-
 /**
  * The computation of Eleutheria: facts, ledger, directory, applications, access, portal, requests,
  * drafts, departures, docket, mandates, sign-on rules.
  */
-@NullMarked
 module eleutheria.core {
   requires static org.jspecify;
   requires com.ibm.icu;

@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.TreeMap;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An organisation of any size, for measuring: people with the demo's names, nested groups, filters,
@@ -59,7 +60,7 @@ public final class Crowd {
     /**
      * @param filter null for a listed group
      */
-    void group(UUID id, String name, String filter, Instant from);
+    void group(UUID id, String name, @Nullable String filter, Instant from);
 
     void member(UUID group, UUID person, Instant from, Instant until);
 
@@ -72,9 +73,9 @@ public final class Crowd {
     /** Exactly one of person, group and filter is not null. */
     void grant(
         UUID id,
-        UUID person,
-        UUID group,
-        String filter,
+        @Nullable UUID person,
+        @Nullable UUID group,
+        @Nullable String filter,
         UUID entitlement,
         GrantSource source,
         Instant from,
@@ -408,9 +409,9 @@ public final class Crowd {
   }
 
   private void grant(
-      UUID person,
-      UUID group,
-      String filter,
+      @Nullable UUID person,
+      @Nullable UUID group,
+      @Nullable String filter,
       UUID entitlement,
       GrantSource source,
       Instant from,

@@ -4,6 +4,7 @@ import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.OPENING_DAY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 import static eleutheria.server.tables.Tables.SIGN_IN_DAY;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.ledger.LedgerChain;
 import java.time.Instant;
@@ -101,7 +102,10 @@ final class Habits {
             });
     openings.forEach(
         (key, count) ->
-            tiles.add(new Object[] {key.tile(), key.day(), count[0], people.get(key).size()}));
+            tiles.add(
+                new Object[] {
+                  key.tile(), key.day(), count[0], requireNonNull(people.get(key)).size()
+                }));
     Map<LocalDate, int[]> signed = new HashMap<>();
     db.select(SIGNIN_EVENT.HAPPENED_AT, SIGNIN_EVENT.SUCCESS)
         .from(SIGNIN_EVENT)
@@ -132,7 +136,7 @@ final class Habits {
               / season(first)
               * (0.7 + 0.3 * (double) day.toEpochDay() / first.toEpochDay());
       for (UUID tile : sorted) {
-        double mean = (double) usual.get(tile) / Math.max(1, watched) * share;
+        double mean = (double) requireNonNull(usual.get(tile)) / Math.max(1, watched) * share;
         int n = (int) Math.round(mean * (0.8 + 0.4 * random.nextDouble()));
         if (n > 0) {
           tiles.add(new Object[] {tile, day, n, Math.max(1, n * 4 / 5)});

@@ -2,6 +2,7 @@ package eleutheria.demo;
 
 import static eleutheria.server.tables.Tables.ACCOUNT;
 import static eleutheria.server.tables.Tables.SETTING;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
@@ -54,9 +55,13 @@ public final class LoadDemo {
 
   public static void main(String[] args) throws Exception {
     Map<String, String> environment = System.getenv();
-    String url = environment.get("ELEUTHERIA_DATABASE_URL");
-    String user = environment.get("ELEUTHERIA_DATABASE_USER");
-    String password = environment.get("ELEUTHERIA_DATABASE_PASSWORD");
+    String url =
+        requireNonNull(environment.get("ELEUTHERIA_DATABASE_URL"), "ELEUTHERIA_DATABASE_URL");
+    String user =
+        requireNonNull(environment.get("ELEUTHERIA_DATABASE_USER"), "ELEUTHERIA_DATABASE_USER");
+    String password =
+        requireNonNull(
+            environment.get("ELEUTHERIA_DATABASE_PASSWORD"), "ELEUTHERIA_DATABASE_PASSWORD");
     ZoneId zone = ZoneId.of(environment.getOrDefault("ELEUTHERIA_ZONE", "Europe/Oslo"));
     int people = args.length > 1 ? Integer.parseInt(args[1]) : 1214;
     int weeks = args.length > 2 ? Integer.parseInt(args[2]) : WEEKS;

@@ -1,5 +1,7 @@
 package eleutheria.demo;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.AttributeDecisions;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
@@ -206,7 +208,7 @@ final class Past {
         at(day, 8, 30),
         SETUP,
         moment -> {
-          FactValue.Definition base = moment.directory().definitions().get(name);
+          FactValue.Definition base = requireNonNull(moment.directory().definitions().get(name));
           return AttributeDecisions.define(
               moment,
               name,

@@ -2,6 +2,7 @@ package eleutheria.demo;
 
 import static eleutheria.server.tables.Tables.OPENING;
 import static eleutheria.server.tables.Tables.SOUGHT;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
@@ -181,7 +182,7 @@ final class Shore {
     // A tile that needs nothing, and one whose days are over and which nobody has taken away.
     TileId plan = plain(day, "Sailing Plan", "All departures of today", "clock", null);
     plain(day, "Summer Extras", "Extra boats of the season", "sun", today.minusDays(60));
-    CollectionId aboard = collections.get("Today aboard");
+    CollectionId aboard = requireNonNull(collections.get("Today aboard"));
     loader.act(
         at(day, 17, 5),
         SETUP,
@@ -208,7 +209,7 @@ final class Shore {
                         line,
                         picture,
                         "tide",
-                        apps.get("Quaynotes"),
+                        requireNonNull(apps.get("Quaynotes")),
                         new TreeSet<>(),
                         "https://gangway.ternsound.example/" + host,
                         "",
@@ -357,7 +358,12 @@ final class Shore {
   }
 
   private EntitlementId entitlement(String app, String role) {
-    return access().apps().application(apps.get(app)).orElseThrow().entitlements().stream()
+    return access()
+        .apps()
+        .application(requireNonNull(apps.get(app)))
+        .orElseThrow()
+        .entitlements()
+        .stream()
         .filter(e -> e.role().name().equals(role))
         .map(Entitlement::id)
         .findFirst()
@@ -542,7 +548,7 @@ final class Shore {
 
   /** Whoever decides the step that waits decides it; nothing happens where none waits. */
   private void answer(Instant when, RequestId id, boolean yes) {
-    AccessRequest request = requests.get(id);
+    AccessRequest request = requireNonNull(requests.get(id));
     if (!(request.stage() instanceof Stage.Waiting waiting)) {
       return;
     }
@@ -713,7 +719,8 @@ final class Shore {
 
   /** Writes requests as they stand, once the acts are written. */
   void write(DSLContext db) {
-    requests.forEach((id, request) -> RequestStore.save(db, request, positions.get(id)));
+    requests.forEach(
+        (id, request) -> RequestStore.save(db, request, requireNonNull(positions.get(id))));
   }
 
   /** Whose timetable comes next. */

@@ -1,5 +1,7 @@
 package eleutheria.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.engine.Engine;
 import eleutheria.core.access.engine.Flips;
 import eleutheria.core.access.engine.Holders;
@@ -35,6 +37,7 @@ import java.util.concurrent.CountDownLatch;
 import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.roaringbitmap.RoaringBitmap;
 
 /** The engine against SQL, and against the cost of reading its rows at all. */
@@ -48,8 +51,12 @@ final class EngineBench {
   private final SplittableRandom random = new SplittableRandom(11);
   private final String set;
 
+  @SuppressWarnings("NullAway.Init") // load() makes them before anything is measured
   private Engine engine;
+
+  @SuppressWarnings("NullAway.Init")
   private Sample sample;
+
   // The numbers of the SQL side.
   private final Map<UUID, Integer> groupNumbers = new HashMap<>();
   private final Map<UUID, Integer> roleNumbers = new HashMap<>();
@@ -109,7 +116,7 @@ final class EngineBench {
     for (int e = 0; e < state.entitlements(); e++) {
       EntitlementId id = state.entitlement(e);
       // SQL counts whether or not the application is open.
-      int wanted = bySql.getOrDefault(roleNumbers.get(id.value()), 0);
+      int wanted = bySql.getOrDefault(requireNonNull(roleNumbers.get(id.value())), 0);
       RoaringBitmap active = new RoaringBitmap();
       var all = state.entitled(e).getIntIterator();
       while (all.hasNext()) {
@@ -139,7 +146,7 @@ final class EngineBench {
           state.entitlementsOf(person).length);
     }
     for (int e : mostHeld(3)) {
-      int role = roleNumbers.get(state.entitlement(e).value());
+      int role = requireNonNull(roleNumbers.get(state.entitlement(e).value()));
       List<PersonId> first = Holders.first(state, e, Holders.Wanted.ALL, 0, 50);
       for (String name : List.of("first-holders", "first-holders-union")) {
         List<PersonId> bySide = new ArrayList<>();
@@ -187,7 +194,7 @@ final class EngineBench {
     return all.subList(0, count).stream().mapToInt(Integer::intValue).toArray();
   }
 
-  private GrantId largest;
+  private @Nullable GrantId largest;
   private int largestGroup;
   private int largestRole;
 
@@ -213,14 +220,17 @@ final class EngineBench {
             && !Losses.ofGrant(state, id).isEmpty()) {
           most = members;
           largest = id;
-          largestGroup = groupNumbers.get(groupId);
+          largestGroup = requireNonNull(groupNumbers.get(groupId));
           ByteBuffer role = ByteBuffer.wrap(row.getBytes(3));
-          largestRole = roleNumbers.get(new UUID(role.getLong(), role.getLong()));
+          largestRole = requireNonNull(roleNumbers.get(new UUID(role.getLong(), role.getLong())));
         }
       }
     }
     int bySql = sql.rows("losers-of-grant", largestGroup, largestRole, largestGroup, largestRole);
-    same("losers of the large grant", bySql, Losses.ofGrant(state, largest).getCardinality());
+    same(
+        "losers of the large grant",
+        bySql,
+        Losses.ofGrant(state, requireNonNull(largest)).getCardinality());
     say("the large grant is to a group of %,d; %,d would lose".formatted(most, bySql));
   }
 
@@ -228,7 +238,7 @@ final class EngineBench {
     findLargeGrant();
     Path folder = Files.createDirectories(Path.of("measure/explain/" + set));
     int e = mostHeld(1)[0];
-    int role = roleNumbers.get(engine.now().entitlement(e).value());
+    int role = requireNonNull(roleNumbers.get(engine.now().entitlement(e).value()));
     int person = size.people() / 2;
     sql.explain("entitlements-of-person", folder, person, person);
     sql.explain("entitlements-of-person-closure", folder, person, person);
@@ -250,7 +260,7 @@ final class EngineBench {
     int people = size.people();
     int[] asked = random.ints(MANY, 0, people).toArray();
     int most = mostHeld(1)[0];
-    int role = roleNumbers.get(state.entitlement(most).value());
+    int role = requireNonNull(roleNumbers.get(state.entitlement(most).value()));
     results.round("pk", Timing.median(2_000, i -> sql.rows("primary-key", asked[i])));
 
     results.round(
@@ -295,7 +305,7 @@ final class EngineBench {
         Timing.median(
             200,
             i -> {
-              int e = roleNumbers.get(state.entitlement(held[i][1]).value());
+              int e = requireNonNull(roleNumbers.get(state.entitlement(held[i][1]).value()));
               int p = held[i][0];
               return sql.rows("grounds", p, e, p, p, e);
             }));
@@ -309,7 +319,8 @@ final class EngineBench {
             i ->
                 sql.rows("losers-of-grant", largestGroup, largestRole, largestGroup, largestRole)));
     results.round(
-        "losers", Timing.mean(2_000, i -> Losses.ofGrant(state, largest).getCardinality()));
+        "losers",
+        Timing.mean(2_000, i -> Losses.ofGrant(state, requireNonNull(largest)).getCardinality()));
 
     filters(asked);
     threads(state, asked);
@@ -653,7 +664,7 @@ final class EngineBench {
     told(name, measured, unit, divide, null);
   }
 
-  private void told(String name, String measured, String unit, double divide, Goal goal) {
+  private void told(String name, String measured, String unit, double divide, @Nullable Goal goal) {
     double[] rounds = results.rounds(measured);
     for (int i = 0; i < rounds.length; i++) {
       rounds[i] /= divide;

@@ -1,5 +1,7 @@
 package eleutheria.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantSource;
 import eleutheria.core.facts.Moments;
@@ -130,7 +132,7 @@ final class Fill implements Crowd.Taker {
 
   private void row(String table, Instant from, Instant until, String... fields) {
     try {
-      BufferedWriter file = files.get(table);
+      BufferedWriter file = requireNonNull(files.get(table));
       for (String field : fields) {
         file.write(field);
         file.write('\t');
@@ -146,7 +148,7 @@ final class Fill implements Crowd.Taker {
 
   private void thing(UUID id, String kind) {
     try {
-      files.get("thing").write(hex(id) + '\t' + kind + '\n');
+      requireNonNull(files.get("thing")).write(hex(id) + '\t' + kind + '\n');
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

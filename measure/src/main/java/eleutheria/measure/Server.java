@@ -1,5 +1,7 @@
 package eleutheria.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import java.io.File;
 import java.io.IOException;
 import java.net.CookieManager;
@@ -39,7 +41,7 @@ final class Server {
   }
 
   Path link() {
-    return java.util.Objects.requireNonNull(firstStewardLink);
+    return requireNonNull(firstStewardLink);
   }
 
   int port() {
@@ -47,7 +49,7 @@ final class Server {
   }
 
   long pid() {
-    return java.util.Objects.requireNonNull(process).pid();
+    return requireNonNull(process).pid();
   }
 
   /** Starts it; gives the seconds until it was ready. */
@@ -105,7 +107,7 @@ final class Server {
   }
 
   void stop() throws InterruptedException {
-    Process started = java.util.Objects.requireNonNull(process);
+    Process started = requireNonNull(process);
     started.destroy();
     if (!started.waitFor(40, TimeUnit.SECONDS)) {
       started.destroyForcibly();

@@ -7,13 +7,19 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaPackage;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 import eleutheria.server.web.Needs;
+import java.util.HashSet;
+import java.util.Set;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.NullMarked;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -105,4 +111,13 @@ class HouseTest {
           .should()
           .onlyBeAccessed()
           .byAnyPackage("..server.demo..");
+
+  /** And so the compiler looks there for what may be null. */
+  @ArchTest
+  static void everyPackageSaysWhatItIs(JavaClasses classes) {
+    Set<JavaPackage> packages = new HashSet<>();
+    classes.forEach(each -> packages.add(each.getPackage()));
+    packages.removeIf(each -> each.getName().contains(".tables"));
+    assertThat(packages).isNotEmpty().allMatch(each -> each.isAnnotatedWith(NullMarked.class));
+  }
 }

@@ -206,7 +206,7 @@ public final class VerifyLedger {
       throw new Malformed("the line is no entry");
     }
     String raw = StrictJson.raw(line, "entry");
-    Object entry = map.get("entry");
+    Map<?, ?> entry = StrictJson.member(json, "entry", Map.class);
     if (StrictJson.member(entry, "position", Long.class) != position + 1) {
       throw new Malformed("an entry is missing, added or out of order");
     }
@@ -228,7 +228,7 @@ public final class VerifyLedger {
     if (!hash(hashes.toString()).equals(StrictJson.member(entry, "root", String.class))) {
       throw new Malformed("its changes were changed");
     }
-    payloads(entry, changes, (List<?>) map.get("payloads"));
+    payloads(entry, changes, StrictJson.member(json, "payloads", List.class));
     String before = expected.remove(position + 1);
     if (before != null && !before.equals(hash)) {
       throw new Malformed("a head that was given out earlier names another entry here");

@@ -1,5 +1,7 @@
 package eleutheria.core.access;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Group;
@@ -359,7 +361,7 @@ public final class AuthorityJudge {
               instanceof FactValue.Standing was
           && was.status() == PersonStatus.PAUSED) {
         for (DirectoryView.Mandate mandate : moment.directory().mandates()) {
-          if (now.get(mandate.id()).contains(person)) {
+          if (requireNonNull(now.get(mandate.id())).contains(person)) {
             found.computeIfAbsent(mandate.terms(), t -> new LinkedHashSet<>()).add(person);
           }
         }

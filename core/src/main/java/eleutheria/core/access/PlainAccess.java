@@ -1,5 +1,7 @@
 package eleutheria.core.access;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
@@ -281,7 +283,7 @@ final class PlainAccess implements AccessView {
         }
       }
     }
-    List<GroupId> chain = chains.get(subject);
+    List<GroupId> chain = requireNonNull(chains.get(subject));
     int ways = ways(person, subject, edges);
     Group first = directory.group(chain.getFirst()).orElseThrow();
     Map<String, List<String>> matched =

@@ -1,5 +1,7 @@
 package eleutheria.core.apps;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
@@ -91,7 +93,7 @@ public final class AppsView {
 
   /** The application that an entitlement belongs to; both must be there. */
   public Application applicationOf(Entitlement entitlement) {
-    return applications.get(entitlement.application());
+    return requireNonNull(applications.get(entitlement.application()));
   }
 
   /** Whether the entitlement's application is open. */
@@ -107,7 +109,7 @@ public final class AppsView {
 
   /** Where an entitlement stands in the order of application and name, from 0. */
   public int place(Entitlement entitlement) {
-    return places.get(entitlement.id());
+    return requireNonNull(places.get(entitlement.id()));
   }
 
   /** In order of application and name. */

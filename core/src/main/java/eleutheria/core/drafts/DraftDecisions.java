@@ -1,5 +1,7 @@
 package eleutheria.core.drafts;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.AuthorityJudge;
 import eleutheria.core.access.ConflictJudge;
@@ -141,7 +143,8 @@ public final class DraftDecisions {
     PortalView portal = PortalView.at(moment);
     Consequences consequences = Consequences.of(portal, overlay, moment.at());
     PersonId person = moment.authority().person();
-    boolean second = publishing.asker() != null && !publishing.asker().equals(person);
+    PersonId asker = publishing.asker();
+    boolean second = asker != null && !asker.equals(person);
     problems(moment, overlay, consequences).stream()
         // Whoever says yes to what somebody else asks for is the second person.
         .filter(p -> !(second && p.code().equals(SecondYes.CODE)))
@@ -163,7 +166,7 @@ public final class DraftDecisions {
     details.put("draft", publishing.id().value().toString());
     details.put("edits", publishing.edits().size());
     if (second) {
-      details.put("for", publishing.asker().text());
+      details.put("for", requireNonNull(asker).text());
     }
     boolean alone =
         !second

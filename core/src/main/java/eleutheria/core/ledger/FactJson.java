@@ -1,5 +1,10 @@
 package eleutheria.core.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.list;
+import static eleutheria.core.ledger.JsonMembers.number;
+import static eleutheria.core.ledger.JsonMembers.object;
+import static eleutheria.core.ledger.JsonMembers.text;
+
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.CollectionId;
@@ -166,7 +171,8 @@ public final class FactJson {
       case FRONT_PAGE_NOTICE ->
           new FactKey.FrontNotice(FrontPageId.parse(text(json, "front-page")));
       case FRONT_PAGE_WAVE ->
-          new FactKey.FrontWave(FrontPageId.parse(text(json, "front-page")), number(json, "wave"));
+          new FactKey.FrontWave(
+              FrontPageId.parse(text(json, "front-page")), number(json, "wave").intValue());
       case PLACED ->
           new FactKey.Placed(
               CollectionId.parse(text(json, "collection")), TileId.parse(text(json, "tile")));
@@ -266,7 +272,7 @@ public final class FactJson {
 
   public static FactValue.SelfServiceLine rule(Map<?, ?> json) {
     return new FactValue.SelfServiceLine(
-        audience((Map<?, ?>) json.get("audience")),
+        audience(object(json, "audience")),
         FactValue.Links.valueOf(text(json, "links").toUpperCase(Locale.ROOT)),
         Boolean.TRUE.equals(json.get("suggest")));
   }
@@ -295,11 +301,11 @@ public final class FactJson {
 
   public static FactValue.Audience audience(Map<?, ?> map) {
     List<FactValue.Subject> subjects = new ArrayList<>();
-    ((List<?>) map.get("subjects")).forEach(s -> subjects.add(subject((Map<?, ?>) s)));
+    list(map, "subjects").forEach(s -> subjects.add(subject((Map<?, ?>) s)));
     return new FactValue.Audience(
         Boolean.TRUE.equals(map.get("everyone")),
         subjects,
-        map.containsKey("first-days") ? number(map, "first-days") : 0);
+        map.containsKey("first-days") ? number(map, "first-days").intValue() : 0);
   }
 
   public static Map<String, Object> audience(FactValue.Audience v) {
@@ -351,13 +357,6 @@ public final class FactJson {
     return json;
   }
 
-  private static int number(Map<?, ?> json, String name) {
-    if (json.get(name) instanceof Number number) {
-      return number.intValue();
-    }
-    throw new IllegalArgumentException("no number " + name + " in " + json);
-  }
-
   private static String textOr(Map<?, ?> json, String name) {
     return json.containsKey(name) ? text(json, name) : "";
   }
@@ -378,7 +377,7 @@ public final class FactJson {
 
   private static SortedSet<EntitlementId> entitlements(Map<?, ?> map, String name) {
     SortedSet<EntitlementId> found = new TreeSet<>();
-    ((List<?>) map.get(name)).forEach(e -> found.add(EntitlementId.parse((String) e)));
+    list(map, name).forEach(e -> found.add(EntitlementId.parse((String) e)));
     return found;
   }
 
@@ -451,12 +450,12 @@ public final class FactJson {
             text(map, "name"),
             text(map, "line"),
             powers == null ? new TreeSet<>() : powers,
-            reach((Map<?, ?>) map.get("reach")));
+            reach(object(map, "reach")));
       }
       case FactKey.Source k -> {
         Map<?, ?> map = (Map<?, ?>) json;
         Map<String, String> columns = new TreeMap<>();
-        ((Map<?, ?>) map.get("columns")).forEach((c, t) -> columns.put((String) c, (String) t));
+        object(map, "columns").forEach((c, t) -> columns.put((String) c, (String) t));
         yield new FactValue.Delivery(text(map, "name"), columns);
       }
       case FactKey.Application k -> {
@@ -477,8 +476,8 @@ public final class FactJson {
       case FactKey.Seats k -> {
         Map<?, ?> map = (Map<?, ?>) json;
         yield new FactValue.Seats(
-            ((Number) map.get("count")).intValue(),
-            ((Number) map.get("price")).longValue(),
+            number(map, "count").intValue(),
+            number(map, "price").longValue(),
             text(map, "currency"));
       }
       case FactKey.Entitlement k -> {
@@ -493,7 +492,7 @@ public final class FactJson {
       case FactKey.Grant k -> {
         Map<?, ?> map = (Map<?, ?>) json;
         yield new FactValue.Given(
-            subject((Map<?, ?>) map.get("subject")),
+            subject(object(map, "subject")),
             EntitlementId.parse(text(map, "entitlement")),
             GrantSource.of(text(map, "source")));
       }
@@ -580,12 +579,5 @@ public final class FactJson {
 
   private static String id(ObjectId id) {
     return id.value().toString();
-  }
-
-  private static String text(Map<?, ?> json, String name) {
-    if (json.get(name) instanceof String text) {
-      return text;
-    }
-    throw new IllegalArgumentException("member " + name + " is missing in " + json.keySet());
   }
 }

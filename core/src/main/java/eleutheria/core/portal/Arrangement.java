@@ -1,5 +1,7 @@
 package eleutheria.core.portal;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.NameOrder;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.CollectionId;
@@ -74,8 +76,8 @@ record Arrangement(
     sections.forEach(section -> byName.put(section.id(), section));
     Map<FrontPageId, Page> pages = pages(facts, at, List.copyOf(byName.keySet()));
     Map<CollectionId, Section> inOrder = new LinkedHashMap<>();
-    Page everyones = pages.get(FrontPageId.EVERYONE);
-    everyones.ranks().keySet().forEach(id -> inOrder.put(id, byName.get(id)));
+    Page everyones = requireNonNull(pages.get(FrontPageId.EVERYONE));
+    everyones.ranks().keySet().forEach(id -> inOrder.put(id, requireNonNull(byName.get(id))));
     byName.forEach(inOrder::putIfAbsent);
     return new Arrangement(tiles, inOrder, pages);
   }

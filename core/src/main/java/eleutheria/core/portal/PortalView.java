@@ -1,5 +1,7 @@
 package eleutheria.core.portal;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.People;
 import eleutheria.core.apps.Application;
@@ -268,13 +270,13 @@ public final class PortalView {
     List<FrontPage.Section> sections = new ArrayList<>();
     Set<TileId> shown = new LinkedHashSet<>();
     for (CollectionId id : page.order()) {
-      Collection collection = collections.get(id);
+      Collection collection = requireNonNull(collections.get(id));
       if (!audiences.has(collection.audience(), person)) {
         continue;
       }
       List<FrontPage.Shown> own = new ArrayList<>();
       for (Collection.Placed placed : collection.places()) {
-        Tile tile = tiles.get(placed.tile());
+        Tile tile = requireNonNull(tiles.get(placed.tile()));
         if (opens(tile, person)) {
           own.add(new FrontPage.Shown(tile, false));
           shown.add(tile.id());
@@ -324,7 +326,7 @@ public final class PortalView {
     Set<PersonId> any = People.NOBODY;
     Set<PersonId> all = collection.places().isEmpty() ? People.NOBODY : audience;
     for (Collection.Placed placed : collection.places()) {
-      Set<PersonId> openers = openers(tiles.get(placed.tile()));
+      Set<PersonId> openers = openers(requireNonNull(tiles.get(placed.tile())));
       any = People.or(any, openers);
       all = People.and(all, openers);
     }

@@ -1,5 +1,7 @@
 package eleutheria.core.portal;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.People;
 import eleutheria.core.facts.ApplicationState;
@@ -135,13 +137,13 @@ public record Sight(
       Set<PersonId> audience = audiences.active(section.audience());
       for (Page page : all) {
         if (page.face().only() && !page.ranks().containsKey(section.id())) {
-          audience = People.minus(audience, pages.get(page.id()));
+          audience = People.minus(audience, requireNonNull(pages.get(page.id())));
         }
       }
       List<Set<PersonId>> shown = new ArrayList<>();
       for (Collection.Placed placed : section.places()) {
-        Tile tile = plan.arrangement.tiles().get(placed.tile());
-        Set<PersonId> here = People.and(audience, opening.get(tile.id()));
+        Tile tile = requireNonNull(plan.arrangement.tiles().get(placed.tile()));
+        Set<PersonId> here = People.and(audience, requireNonNull(opening.get(tile.id())));
         shown.add(here);
         if (tile.face().needs().isEmpty()) {
           tiles.merge(tile.id(), here, People::or);
@@ -197,7 +199,9 @@ public record Sight(
         (from, was) ->
             with.order.forEach(
                 (to, is) -> {
-                  Set<PersonId> people = People.and(pages.get(from), with.pages.get(to));
+                  Set<PersonId> people =
+                      People.and(
+                          requireNonNull(pages.get(from)), requireNonNull(with.pages.get(to)));
                   if (!people.isEmpty() && !was.equals(is)) {
                     turned(with, people, was, is, moved);
                   }
@@ -229,7 +233,7 @@ public record Sight(
     was.forEach(id -> at.put(id, at.size()));
     for (int i = 0; i < is.size(); i++) {
       for (int j = i + 1; j < is.size(); j++) {
-        if (at.get(is.get(i)) > at.get(is.get(j))) {
+        if (requireNonNull(at.get(is.get(i))) > requireNonNull(at.get(is.get(j)))) {
           Set<PersonId> met =
               People.and(people, People.and(both(with, is.get(i)), both(with, is.get(j))));
           if (!met.isEmpty()) {

@@ -460,13 +460,13 @@ public final class RequestDecisions {
       return Optional.empty();
     }
     return Optional.of(
-        done(
-                moment,
-                request.at(new Stage.Lapsed(moment.at())),
-                ActName.REQUEST_LAPSE,
-                "",
-                List.of())
+        done(moment, lapsed(request, moment.at()), ActName.REQUEST_LAPSE, "", List.of())
             .with(List.of(tell(request, Errand.Tale.LAPSED, Duration.ZERO))));
+  }
+
+  /** A request that nobody acted on in time. */
+  public static AccessRequest lapsed(AccessRequest request, Instant at) {
+    return request.at(new Stage.Lapsed(at));
   }
 
   /** What becomes of someone's open requests when they depart. */

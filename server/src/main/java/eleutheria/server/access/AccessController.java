@@ -1,5 +1,7 @@
 package eleutheria.server.access;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
@@ -56,7 +58,6 @@ import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -67,7 +68,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 /** Who holds what and why; giving and ending. */
-@NullMarked
 @RestController
 class AccessController {
 
@@ -594,7 +594,7 @@ class AccessController {
             .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
     Instant at = access.at();
     return new HeldTimes(
-        world.begins(),
+        requireNonNull(world.begins()),
         at,
         world.times(whole, person.id(), wanted.id()).stream()
             .map(t -> new HeldTime(t.from(), t.until().isAfter(at) ? null : t.until()))

@@ -1,5 +1,7 @@
 package eleutheria.server.departures;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Reading;
 import eleutheria.core.departures.DepartureDecisions;
@@ -168,7 +170,7 @@ class DeparturesController {
                 moment -> {
                   open.set(open(person));
                   return switch (DepartureDecisions.depart(
-                      moment, person, open.get().size(), form.reason())) {
+                      moment, person, requireNonNull(open.get()).size(), form.reason())) {
                     case Outcome.Refused<Slip> refused -> Outcome.refused(refused.problems());
                     case Outcome.Done<Slip> done -> {
                       slip.set(done.result());
@@ -177,12 +179,12 @@ class DeparturesController {
                   };
                 }),
             (tx, result, entry) -> {
-              open.get()
+              requireNonNull(open.get())
                   .forEach(
                       r ->
                           RequestStore.save(
                               tx, RequestDecisions.overtaken(r, entry.at()), entry.position()));
-              slips.keep(tx, person, entry.position(), slip.get());
+              slips.keep(tx, person, entry.position(), requireNonNull(slip.get()));
             });
     return Receipt.of(receipt);
   }

@@ -123,7 +123,8 @@ class DeliveryStore {
 
   private Matching read(String text) {
     Map<String, String> columns = new LinkedHashMap<>();
-    json.readValue(text, Map.class).forEach((c, t) -> columns.put((String) c, (String) t));
+    Map<?, ?> kept = json.readValue(text, Map.class);
+    kept.forEach((c, t) -> columns.put((String) c, (String) t));
     return new Matching(columns);
   }
 }

@@ -1,5 +1,7 @@
 package eleutheria.server.directory;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Power;
@@ -56,10 +58,11 @@ class ErasureController {
             Integer.class,
             moment -> {
               found.set(personal.of(moment.facts(), person));
-              return ErasureDecisions.erase(moment, person, found.get().named(), form.reason());
+              return ErasureDecisions.erase(
+                  moment, person, requireNonNull(found.get()).named(), form.reason());
             },
             (tx, result, entry) -> {
-              PersonalData.erase(tx, person, found.get());
+              PersonalData.erase(tx, person, requireNonNull(found.get()));
               doors.shut(tx, person, null);
             });
     // What is in memory still knows it; other nodes read anew when they follow the entry.

@@ -3,7 +3,6 @@ package eleutheria.server.directory;
 import eleutheria.core.directory.filter.FilterShape;
 import java.util.List;
 import java.util.Locale;
-import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,7 +14,6 @@ import org.jspecify.annotations.Nullable;
  * @param operator of a line: eq, ne, co, sw, ew, gt, ge, lt or le (RFC 7644, table 3)
  * @param values of a line; several only with eq: any of them
  */
-@NullMarked
 record ShapeView(
     String kind,
     List<ShapeView> parts,

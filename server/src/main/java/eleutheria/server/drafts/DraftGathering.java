@@ -25,6 +25,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -141,8 +142,8 @@ class DraftGathering implements Commands.Gatherer {
 
   /** Whether the viewer's draft could take up what a decision comes to; changes nothing. */
   boolean fits(Viewer viewer, Function<Moment, ? extends Outcome<?>> decision) {
-    return store
-        .find(viewer.draft())
+    return Optional.ofNullable(viewer.draft())
+        .flatMap(store::find)
         .filter(draft -> draft.holder().equals(viewer.person()))
         .map(draft -> decide(viewer, store.edits(draft), decision).outcome())
         .filter(outcome -> outcome instanceof Outcome.Done<?>)

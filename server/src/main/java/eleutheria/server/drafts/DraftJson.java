@@ -1,5 +1,10 @@
 package eleutheria.server.drafts;
 
+import static eleutheria.core.ledger.JsonMembers.list;
+import static eleutheria.core.ledger.JsonMembers.object;
+import static eleutheria.core.ledger.JsonMembers.text;
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.Moments;
@@ -61,27 +66,25 @@ final class DraftJson {
   static Content read(String text) {
     Map<?, ?> json = JSON.readValue(text, Map.class);
     List<ObjectId> objects = new ArrayList<>();
-    ((List<?>) json.get("objects")).forEach(o -> objects.add(ObjectId.parse((String) o)));
+    list(json, "objects").forEach(o -> objects.add(ObjectId.parse((String) o)));
     Map<String, Object> details = new LinkedHashMap<>();
-    ((Map<?, ?>) json.get("details")).forEach((key, value) -> details.put((String) key, value));
+    object(json, "details").forEach((key, value) -> details.put((String) key, value));
     List<Edit> edits = new ArrayList<>();
-    for (Object each : (List<?>) json.get("edits")) {
+    for (Object each : list(json, "edits")) {
       Map<?, ?> map = (Map<?, ?>) each;
-      FactKey key = FactJson.key((String) map.get("kind"), (Map<?, ?>) map.get("key"));
+      FactKey key = FactJson.key(text(map, "kind"), object(map, "key"));
       edits.add(new Edit(key, spell(key, map.get("base")), spell(key, map.get("wanted"))));
     }
     return new Content(
-        new Act(
-            ActName.of((String) json.get("act")), objects, (String) json.get("reason"), details),
-        edits);
+        new Act(ActName.of(text(json, "act")), objects, text(json, "reason"), details), edits);
   }
 
   private static @Nullable Spell spell(FactKey key, @Nullable Object side) {
     return side instanceof Map<?, ?> map
         ? new Spell(
-            FactJson.value(key, map.get("value")),
-            Moments.parse((String) map.get("from")),
-            Moments.parse((String) map.get("until")))
+            FactJson.value(key, requireNonNull(map.get("value"))),
+            Moments.parse(text(map, "from")),
+            Moments.parse(text(map, "until")))
         : null;
   }
 }

@@ -1,5 +1,7 @@
 package eleutheria.server.drafts;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.AuthorityJudge;
@@ -112,7 +114,7 @@ class Foresight implements Commands.Foreseer {
                     told(viewer, moment, then, overlay, consequences, Given.NOTHING, "", problems));
                 return false;
               });
-      return told.get();
+      return requireNonNull(told.get());
     }
     Effects effects =
         Effects.of(

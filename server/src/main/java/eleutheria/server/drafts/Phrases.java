@@ -1,5 +1,7 @@
 package eleutheria.server.drafts;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.drafts.DraftEdit;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
@@ -90,7 +92,7 @@ final class Phrases {
   }
 
   private static ObjectId subject(FactKey key) {
-    return java.util.Objects.requireNonNull(key.subject());
+    return requireNonNull(key.subject());
   }
 
   /** Whether an edit lets something end at publishing, or never begin. */
@@ -369,7 +371,7 @@ final class Phrases {
   }
 
   private static Spell spell(Edit edit) {
-    return java.util.Objects.requireNonNull(edit.wanted() == null ? edit.base() : edit.wanted());
+    return requireNonNull(edit.wanted() == null ? edit.base() : edit.wanted());
   }
 
   private String form(GroupId group) {

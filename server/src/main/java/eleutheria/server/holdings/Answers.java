@@ -1,5 +1,7 @@
 package eleutheria.server.holdings;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Grant;
@@ -180,7 +182,7 @@ class Answers {
       FactValue.Seats seats = apps.applicationOf(each).seats();
       costs.put(each, seats == null ? -1 : seats.price() * asking.cut().count(List.of(each)));
     }
-    found.sort(Comparator.comparing((Entitlement e) -> -costs.get(e)));
+    found.sort(Comparator.comparing((Entitlement e) -> -requireNonNull(costs.get(e))));
     return found;
   }
 

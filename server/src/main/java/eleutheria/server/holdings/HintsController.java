@@ -1,5 +1,7 @@
 package eleutheria.server.holdings;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.engine.Hints;
@@ -158,7 +160,7 @@ class HintsController {
     List<HintKind> kinds = new ArrayList<>();
     for (String kind : List.of("unused", "rule", "unlike", "idle", "same")) {
       if (totals.containsKey(kind)) {
-        kinds.add(new HintKind(kind, totals.get(kind), byKind.get(kind)));
+        kinds.add(new HintKind(kind, totals.get(kind), requireNonNull(byKind.get(kind))));
       }
     }
     return new HintsView(

@@ -1,5 +1,7 @@
 package eleutheria.server.holdings;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -294,7 +296,7 @@ class QueriesController {
             String.class,
             moment -> told(decision.apply(moment), next),
             (tx, result, entry) -> {
-              Query query = next.get();
+              Query query = requireNonNull(next.get());
               QueryStore.save(tx, query);
               QueryDue.put(tx, entry.position(), organisation.zone(), query);
             }));

@@ -1,11 +1,14 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.number;
+import static eleutheria.core.ledger.JsonMembers.object;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.SIGNIN_EVENT;
 
 import eleutheria.core.facts.Moments;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.JsonMembers;
 import eleutheria.core.ledger.LedgerChain;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.server.settings.ServerSettings;
@@ -139,11 +142,11 @@ class EventBatches {
   }
 
   private Map<?, ?> details(String entry) {
-    return (Map<?, ?>) json.readValue(entry, Map.class).get("details");
+    return object(json.readValue(entry, Map.class), "details");
   }
 
   private static Instant moment(Map<?, ?> details, String name) {
-    return Moments.parse((String) details.get(name));
+    return Moments.parse(JsonMembers.text(details, name));
   }
 
   /** What is wrong with the sign-ins that are sealed and still kept; null if nothing is. */
@@ -172,7 +175,7 @@ class EventBatches {
     return Map.of(
         "since", details.get("since"),
         "until", details.get("until"),
-        "count", ((Number) details.get("count")).intValue(),
+        "count", number(details, "count").intValue(),
         "hash", details.get("hash"));
   }
 }

@@ -1,5 +1,8 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.object;
+import static eleutheria.core.ledger.JsonMembers.text;
+
 import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.Applied;
 import eleutheria.core.facts.Edit;
@@ -184,7 +187,7 @@ class LedgerCheck {
 
     private @Nullable String change(String text, int seq, long at, Map<String, Payload> payloads) {
       Map<?, ?> change = json.readValue(text, Map.class);
-      Map<?, ?> key = (Map<?, ?>) change.get("key");
+      Map<?, ?> key = object(change, "key");
       String wrong = sealed(seq + ".key", key.get("sealed"), at, payloads);
       boolean lost = missing.contains(at + ":" + seq + ".key");
       for (String side : List.of("before", "after")) {
@@ -194,7 +197,7 @@ class LedgerCheck {
         }
       }
       if (lost && !key.containsKey("sealed")) {
-        gone.add(FactJson.key((String) change.get("kind"), key));
+        gone.add(FactJson.key(text(change, "kind"), key));
       }
       return wrong;
     }

@@ -1,10 +1,15 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.list;
+import static eleutheria.core.ledger.JsonMembers.number;
+import static eleutheria.core.ledger.JsonMembers.object;
+import static eleutheria.core.ledger.JsonMembers.text;
 import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static eleutheria.server.tables.Tables.THING;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Attributes;
@@ -301,10 +306,10 @@ public class LedgerReader {
     Map<?, ?> entry = json.readValue(row.get(LEDGER_ENTRY.JSON), Map.class);
     String actor = row.get(LEDGER_ENTRY.ACTOR);
     List<Named> named = new ArrayList<>();
-    ((List<?>) entry.get("objects")).forEach(o -> named.add(name(ObjectId.parse((String) o))));
+    list(entry, "objects").forEach(o -> named.add(name(ObjectId.parse((String) o))));
     few.stream().map(this::name).filter(n -> !named.contains(n)).forEach(named::add);
     Map<String, String> details = new LinkedHashMap<>();
-    ((Map<?, ?>) entry.get("details"))
+    object(entry, "details")
         .forEach((key, value) -> details.put((String) key, String.valueOf(value)));
     return new EntryLine(
         position,
@@ -315,10 +320,10 @@ public class LedgerReader {
         named.stream().limit(5).map(n -> numbered(n, details)).toList(),
         Math.max(total, named.size()),
         reason(entry, reason),
-        ((Number) entry.get("changes")).intValue(),
+        number(entry, "changes").intValue(),
         details,
         row.get(LEDGER_ENTRY.HASH),
-        (String) entry.get("previous"));
+        text(entry, "previous"));
   }
 
   /** A request is called by its number, which the act has among its details. */
@@ -423,7 +428,7 @@ public class LedgerReader {
   /** People beside one whom a change is about. */
   private List<PersonId> ofOthers(String text, PersonId one) {
     Map<?, ?> change = json.readValue(text, Map.class);
-    FactKey key = FactJson.key((String) change.get("kind"), (Map<?, ?>) change.get("key"), "");
+    FactKey key = requireNonNull(FactJson.key(text(change, "kind"), object(change, "key"), ""));
     return key.objects().stream()
         .flatMap(
             o -> o instanceof PersonId other && !other.equals(one) ? Stream.of(other) : Stream.of())
@@ -460,12 +465,14 @@ public class LedgerReader {
 
   private ChangeLine change(String text, int seq, Map<String, String> payloads) {
     Map<?, ?> change = json.readValue(text, Map.class);
-    String kind = (String) change.get("kind");
+    String kind = text(change, "kind");
     boolean[] erased = {false};
-    Map<?, ?> keyed = (Map<?, ?>) change.get("key");
+    Map<?, ?> keyed = object(change, "key");
     String kept = payloads.get(seq + ".key");
     erased[0] = keyed.containsKey("sealed") && kept == null;
-    FactKey key = FactJson.key(kind, keyed, kept == null ? "" : json.readValue(kept, Object.class));
+    FactKey key =
+        requireNonNull(
+            FactJson.key(kind, keyed, kept == null ? "" : json.readValue(kept, Object.class)));
     boolean person = isPerson(key);
     Side before = side(change, key, "before", seq, payloads, erased, person);
     Side after = side(change, key, "after", seq, payloads, erased, person);

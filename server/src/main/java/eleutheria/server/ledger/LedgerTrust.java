@@ -53,7 +53,7 @@ public class LedgerTrust implements Acts.Trusting {
     } else {
       String why =
           checked.broken() == null
-              ? checked.why()
+              ? String.valueOf(checked.why())
               : "entry %d: %s".formatted(checked.broken(), checked.why());
       log.error("The ledger does not check: {}", why);
       kept.put(

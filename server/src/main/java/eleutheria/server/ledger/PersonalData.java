@@ -1,5 +1,6 @@
 package eleutheria.server.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.object;
 import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
 import static eleutheria.server.tables.Tables.ACCOUNT;
 import static eleutheria.server.tables.Tables.ATTRIBUTE;
@@ -14,6 +15,7 @@ import static eleutheria.server.tables.Tables.OWN_PORTAL;
 import static eleutheria.server.tables.Tables.SOURCE_LINK;
 import static eleutheria.server.tables.Tables.THING;
 import static eleutheria.server.tables.Tables.UNSENT_FORM;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.FactKey;
@@ -85,8 +87,8 @@ public class PersonalData {
         .forEach(
             row -> {
               Map<?, ?> change = json.readValue(row.value4(), Map.class);
-              Map<?, ?> keyed = (Map<?, ?>) change.get("key");
-              Set<String> left = there.get(row.value1());
+              Map<?, ?> keyed = object(change, "key");
+              Set<String> left = requireNonNull(there.get(row.value1()));
               if (row.value3().equals("link")) {
                 if (row.value4().contains(person.text())) {
                   clear[0] |= !keyed.containsKey("sealed");
@@ -110,7 +112,7 @@ public class PersonalData {
           (position, all) -> places.computeIfAbsent(position, p -> new TreeSet<>()).addAll(all));
     }
     aloneAbout(person, there.keySet())
-        .forEach(position -> take(there.get(position), "reason", position, places));
+        .forEach(position -> take(requireNonNull(there.get(position)), "reason", position, places));
     return new Found(places, keys, !clear[0] && !ofLinks.isEmpty());
   }
 

@@ -1,6 +1,7 @@
 package eleutheria.server.outbox;
 
 import static eleutheria.server.tables.Tables.OUTBOX;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.facts.ComplaintId;
 import eleutheria.core.facts.DraftId;
@@ -138,7 +139,8 @@ class OutboxWorker {
       return false;
     }
     try {
-      apart.executeWithoutResult(status -> kinds.get(errand.get(OUTBOX.KIND)).accept(errand));
+      apart.executeWithoutResult(
+          status -> requireNonNull(kinds.get(errand.get(OUTBOX.KIND))).accept(errand));
       db.update(OUTBOX)
           .set(OUTBOX.DONE_AT, clock.instant())
           .setNull(OUTBOX.ADDRESS)

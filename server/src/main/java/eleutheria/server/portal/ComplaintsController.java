@@ -1,5 +1,7 @@
 package eleutheria.server.portal;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.facts.ComplaintId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
@@ -114,7 +116,7 @@ class ComplaintsController {
                         PageViews.shown(PortalView.at(moment), person),
                         store.of(person, Integer.MAX_VALUE)),
                     made),
-            (tx, result, entry) -> ComplaintStore.save(tx, made.get())));
+            (tx, result, entry) -> ComplaintStore.save(tx, requireNonNull(made.get()))));
   }
 
   private static Outcome<ComplaintId> id(
@@ -193,6 +195,6 @@ class ComplaintsController {
                     .find(new ComplaintId(id))
                     .map(r -> id(ComplaintDecisions.answer(moment, r, form.text()), next))
                     .orElseGet(() -> Outcome.refused(Problem.absent("complaint"))),
-            (tx, result, entry) -> ComplaintStore.save(tx, next.get())));
+            (tx, result, entry) -> ComplaintStore.save(tx, requireNonNull(next.get()))));
   }
 }

@@ -1,5 +1,7 @@
 package eleutheria.server.portal;
 
+import static eleutheria.core.ledger.JsonMembers.list;
+import static eleutheria.core.ledger.JsonMembers.object;
 import static eleutheria.server.tables.Tables.OWN_PORTAL;
 
 import eleutheria.core.facts.CollectionId;
@@ -10,7 +12,6 @@ import eleutheria.server.converters.UuidConverter;
 import eleutheria.server.problems.Refusal;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.SequencedSet;
@@ -121,7 +122,7 @@ public class OwnPortals {
   private static OwnPortal read(String text) {
     Map<?, ?> json = MAPPER.readValue(text, Map.class);
     Map<OwnPortal.Device, String> forms = new LinkedHashMap<>();
-    ((Map<?, ?>) json.get("forms"))
+    object(json, "forms")
         .forEach(
             (device, form) ->
                 forms.put(
@@ -137,7 +138,7 @@ public class OwnPortals {
 
   private static <T> SequencedSet<T> all(Map<?, ?> json, String name, Function<String, T> each) {
     SequencedSet<T> found = new LinkedHashSet<>();
-    ((List<?>) json.get(name)).forEach(one -> found.add(each.apply(one.toString())));
+    list(json, name).forEach(one -> found.add(each.apply(one.toString())));
     return found;
   }
 

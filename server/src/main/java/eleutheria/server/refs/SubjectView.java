@@ -7,7 +7,6 @@ import eleutheria.core.facts.PersonId;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.util.UUID;
-import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,7 +18,6 @@ import org.jspecify.annotations.Nullable;
  * @param filter the filter itself (RFC 7644, section 3.4.2.2); null for a person or group
  * @param people how many it covers who have not departed
  */
-@NullMarked
 public record SubjectView(
     String kind, @Nullable String id, String name, @Nullable String filter, int people) {
 

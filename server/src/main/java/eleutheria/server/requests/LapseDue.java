@@ -18,7 +18,6 @@ import org.springframework.stereotype.Component;
 @Component
 class LapseDue implements DueKind {
   private final RequestStore store;
-  private AccessRequest lapsed;
 
   LapseDue(RequestStore store) {
     this.store = store;
@@ -36,16 +35,15 @@ class LapseDue implements DueKind {
     return request
         .flatMap(r -> RequestDecisions.lapse(moment, r, due))
         .map(
-            done -> {
-              lapsed = done.result();
-              return Outcome.done(done.act(), done.edits(), lapsed.name())
-                  .with(done.errands())
-                  .by(done.right());
-            });
+            done ->
+                Outcome.done(done.act(), done.edits(), done.result().id().value().toString())
+                    .with(done.errands())
+                    .by(done.right()));
   }
 
   @Override
   public void beside(DSLContext tx, String result, Acts.Written entry) {
-    RequestStore.save(tx, lapsed, entry.position());
+    AccessRequest request = store.find(RequestId.parse(result)).orElseThrow();
+    RequestStore.save(tx, RequestDecisions.lapsed(request, entry.at()), entry.position());
   }
 }

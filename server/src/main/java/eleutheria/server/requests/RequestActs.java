@@ -1,5 +1,7 @@
 package eleutheria.server.requests;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.RequestId;
@@ -130,7 +132,7 @@ class RequestActs {
           if (unsend) {
             RequestStore.unsend(tx, result);
           }
-          RequestStore.save(tx, next.get(), entry.position());
+          RequestStore.save(tx, requireNonNull(next.get()), entry.position());
         });
   }
 }

@@ -1,5 +1,7 @@
 package eleutheria.server.requests;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
 import eleutheria.core.access.Reading;
@@ -289,7 +291,7 @@ class RequestCaseController {
       boolean unit = java.util.Objects.equals(unit(person), unit(asker));
       boolean site =
           java.util.Objects.equals(person.value(Attributes.SITE), asker.value(Attributes.SITE));
-      parts.get(unit ? (site ? "here" : "unit") : "rest").add(person);
+      requireNonNull(parts.get(unit ? (site ? "here" : "unit") : "rest")).add(person);
     }
     List<ShareLine> lines = new ArrayList<>();
     parts.forEach(

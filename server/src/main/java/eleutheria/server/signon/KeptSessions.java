@@ -161,7 +161,11 @@ class KeptSessions implements FindByIndexNameSessionRepository<KeptSessions.Kept
 
     @Override
     public void setAttribute(String name, @Nullable Object value) {
-      stored.setAttribute(name, value);
+      if (value == null) {
+        stored.removeAttribute(name);
+      } else {
+        stored.setAttribute(name, value);
+      }
     }
 
     @Override

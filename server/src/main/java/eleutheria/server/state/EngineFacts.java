@@ -12,6 +12,7 @@ import static eleutheria.server.tables.Tables.MEMBERSHIP;
 import static eleutheria.server.tables.Tables.NAMING;
 import static eleutheria.server.tables.Tables.STATUS;
 import static eleutheria.server.tables.Tables.THING;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.access.engine.Store;
 import eleutheria.core.facts.ApplicationState;
@@ -288,7 +289,7 @@ public final class EngineFacts {
                 low,
                 subject,
                 entitlement,
-                sources.get(row.getString(6)),
+                requireNonNull(sources.get(row.getString(6))),
                 micros(row, 7),
                 micros(row, 8));
           });

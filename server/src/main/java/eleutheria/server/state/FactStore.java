@@ -2,6 +2,7 @@ package eleutheria.server.state;
 
 import static eleutheria.server.tables.Tables.EXISTENCE;
 import static eleutheria.server.tables.Tables.THING;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.facts.Columns;
 import eleutheria.core.facts.FactKey;
@@ -81,7 +82,7 @@ public class FactStore {
     writeThings(db, moves);
     Map<FactTable, List<Move>> byTable = new LinkedHashMap<>();
     FactTable.ALL.forEach(table -> byTable.put(table, new ArrayList<>()));
-    moves.forEach(move -> byTable.get(FactTable.of(move.key())).add(move));
+    moves.forEach(move -> requireNonNull(byTable.get(FactTable.of(move.key()))).add(move));
     byTable.forEach(
         (table, list) -> {
           drop(db, table, list);

@@ -1,10 +1,13 @@
 package eleutheria.server.state;
 
+import static eleutheria.core.ledger.JsonMembers.object;
+import static eleutheria.core.ledger.JsonMembers.text;
 import static eleutheria.server.tables.Tables.LEDGER_CHANGE;
 import static eleutheria.server.tables.Tables.LEDGER_ENTRY;
 import static eleutheria.server.tables.Tables.LEDGER_HEAD;
 import static eleutheria.server.tables.Tables.LEDGER_OBJECT;
 import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.directory.ErasureDecisions;
 import eleutheria.core.facts.Edit;
@@ -146,8 +149,8 @@ public class LedgerStore {
     String kept = payloads.get(seq + ".key");
     FactKey key =
         FactJson.key(
-            (String) change.get("kind"),
-            (Map<?, ?>) change.get("key"),
+            text(change, "kind"),
+            object(change, "key"),
             kept == null ? null : JSON.readValue(kept, Object.class));
     if (key == null) {
       return Optional.empty();
@@ -158,7 +161,7 @@ public class LedgerStore {
       if (!(change.get(names[i]) instanceof Map<?, ?> side)) {
         continue;
       }
-      Object value = side.get("value");
+      @Nullable Object value = side.get("value");
       if (side.containsKey("sealed")) {
         String payload = payloads.get(seq + "." + names[i]);
         if (payload == null) {
@@ -168,9 +171,9 @@ public class LedgerStore {
       }
       sides[i] =
           new Spell(
-              FactJson.value(key, value),
-              Moments.parse((String) side.get("from")),
-              Moments.parse((String) side.get("until")));
+              FactJson.value(key, requireNonNull(value)),
+              Moments.parse(text(side, "from")),
+              Moments.parse(text(side, "until")));
     }
     return Optional.of(new Edit(key, sides[0], sides[1]));
   }

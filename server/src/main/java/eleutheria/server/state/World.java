@@ -1,5 +1,7 @@
 package eleutheria.server.state;
 
+import static java.util.Objects.requireNonNull;
+
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import eleutheria.core.access.AccessView;
@@ -427,7 +429,7 @@ public class World implements InitializingBean {
     try {
       long started = System.nanoTime();
       Read read =
-          java.util.Objects.requireNonNull(
+          requireNonNull(
               reading.execute(
                   status -> {
                     LedgerHead at = ledger.head(db);

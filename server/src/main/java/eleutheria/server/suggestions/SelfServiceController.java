@@ -139,7 +139,7 @@ class SelfServiceController {
             .map(entry -> kept(viewer, whole, entry, mayEdit))
             .toList(),
         letIn,
-        (int) suggestions.waiting().size(),
+        suggestions.waiting().size(),
         mayEdit,
         world.position());
   }

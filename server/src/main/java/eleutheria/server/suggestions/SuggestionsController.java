@@ -1,5 +1,7 @@
 package eleutheria.server.suggestions;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.AccessView;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
@@ -144,7 +146,7 @@ class SuggestionsController {
                         SelfService.at(moment.facts(), moment.at())
                             .of(viewer.person(), PortalView.at(moment)::has)),
                     made),
-            (tx, result, entry) -> SuggestionStore.save(tx, made.get())));
+            (tx, result, entry) -> SuggestionStore.save(tx, requireNonNull(made.get()))));
   }
 
   @PostMapping("/api/my/suggestions/{id}/withdraw")
@@ -161,7 +163,7 @@ class SuggestionsController {
                     .find(new SuggestionId(id))
                     .map(p -> id(SuggestionDecisions.withdraw(moment, p), next))
                     .orElseGet(() -> Outcome.refused(Problem.absent("suggestion"))),
-            (tx, result, entry) -> SuggestionStore.save(tx, next.get())));
+            (tx, result, entry) -> SuggestionStore.save(tx, requireNonNull(next.get()))));
   }
 
   private static Outcome<SuggestionId> id(
@@ -315,6 +317,7 @@ class SuggestionsController {
                 }
               };
             },
-            (tx, result, entry) -> next.get().forEach(p -> SuggestionStore.save(tx, p))));
+            (tx, result, entry) ->
+                requireNonNull(next.get()).forEach(p -> SuggestionStore.save(tx, p))));
   }
 }

@@ -18,7 +18,6 @@ import eleutheria.core.portal.Tile;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.HashMap;
@@ -157,24 +156,28 @@ public class UseBook {
     Instant now = clock.instant();
     Engine engine = world.engine();
     Snapshot newest = engine.now();
-    boolean stale =
-        known == null
-            || known.engine() != engine
-            || !known.from().equals(from)
-            || known.throughout().last().at().isAfter(newest.at());
-    Throughout throughout =
-        stale
-            ? Throughout.of(engine, from, newest)
-            : known.throughout().last() == newest
-                ? known.throughout()
-                : known.throughout().until(engine, newest);
-    Map<UUID, RoaringBitmap> openers = stale ? new HashMap<>() : new HashMap<>(known.openers());
-    Instant since = stale ? from : known.read();
-    // What others write meanwhile may become visible a moment later.
+    Throughout throughout;
+    Map<UUID, RoaringBitmap> openers = new HashMap<>();
+    Instant since;
+    if (known == null
+        || known.engine() != engine
+        || !known.from().equals(from)
+        || known.throughout().last().at().isAfter(newest.at())) {
+      throughout = Throughout.of(engine, from, newest);
+      since = from;
+    } else {
+      throughout =
+          known.throughout().last() == newest
+              ? known.throughout()
+              : known.throughout().until(engine, newest);
+      openers.putAll(known.openers());
+      // What others write meanwhile may become visible a moment later.
+      since = known.read().minusSeconds(30);
+    }
     Map<UUID, RoaringBitmap> fresh = new HashMap<>();
     db.selectDistinct(OPENING.TILE_ID, OPENING.PERSON_ID)
         .from(OPENING)
-        .where(OPENING.HAPPENED_AT.ge(since.minus(Duration.ofSeconds(stale ? 0 : 30))))
+        .where(OPENING.HAPPENED_AT.ge(since))
         .forEach(
             r -> {
               int person = snapshot.number(new PersonId(r.value2()));

@@ -1,5 +1,7 @@
 package eleutheria.server.use;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.Reading;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
@@ -75,7 +77,9 @@ class UseOverTimeController {
             .map(
                 app ->
                     new AppUse(
-                        AppRef.of(app), whole.access().holders(app).size(), byApp.get(app.id())))
+                        AppRef.of(app),
+                        whole.access().holders(app).size(),
+                        requireNonNull(byApp.get(app.id()))))
             .sorted(Comparator.comparing((AppUse a) -> -Arrays.stream(a.openings()).sum()))
             .toList();
     SignIns.Weeks signed = all ? signIns.all(WEEKS) : new SignIns.Weeks(0);
@@ -130,13 +134,13 @@ class UseOverTimeController {
         signed.failures(),
         whole.tiles().stream()
             .filter(tile -> opened.containsKey(tile.id()))
-            .map(tile -> openings(tile, opened.get(tile.id())))
+            .map(tile -> openings(tile, requireNonNull(opened.get(tile.id()))))
             .sorted(Comparator.comparing(TileOpenings::last).reversed())
             .toList());
   }
 
   private static TileOpenings openings(Tile tile, UseFigures.Marked marked) {
     return new TileOpenings(
-        tile.id().value().toString(), tile.name(), marked.weeks(), marked.last());
+        tile.id().value().toString(), tile.name(), marked.weeks(), requireNonNull(marked.last()));
   }
 }

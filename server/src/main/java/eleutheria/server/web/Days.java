@@ -2,10 +2,11 @@ package eleutheria.server.web;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
-import org.jspecify.annotations.Nullable;
+import java.util.Locale;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.format.FormatterRegistry;
+import org.springframework.format.Parser;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import tools.jackson.core.JsonParser;
 import tools.jackson.databind.DeserializationContext;
@@ -22,21 +23,25 @@ class Days {
   private static final int FIRST = 1900;
   private static final int LAST = 9000;
 
-  /** Days in addresses. */
+  private static final class DayInAddress implements Parser<LocalDate> {
+    @Override
+    public LocalDate parse(String text, Locale locale) {
+      return inReach(text);
+    }
+  }
+
+  /** Days in addresses; an empty one is none. */
   @Bean
   WebMvcConfigurer daysInAddresses() {
     return new WebMvcConfigurer() {
       @Override
       public void addFormatters(FormatterRegistry registry) {
-        registry.addConverter(String.class, LocalDate.class, Days::inReach);
+        registry.addParser(new DayInAddress());
       }
     };
   }
 
-  private static @Nullable LocalDate inReach(String text) {
-    if (text.isEmpty()) {
-      return null;
-    }
+  private static LocalDate inReach(String text) {
     LocalDate day = LocalDate.parse(text);
     if (day.getYear() < FIRST || day.getYear() > LAST) {
       throw new IllegalArgumentException("not between %d and %d".formatted(FIRST, LAST));

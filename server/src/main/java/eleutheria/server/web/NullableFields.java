@@ -1,5 +1,7 @@
 package eleutheria.server.web;
 
+import static java.util.Objects.requireNonNull;
+
 import com.fasterxml.jackson.databind.JavaType;
 import io.swagger.v3.core.converter.AnnotatedType;
 import io.swagger.v3.core.converter.ModelConverter;
@@ -35,7 +37,7 @@ class NullableFields implements ModelConverter {
     }
     for (RecordComponent component : java.getRawClass().getRecordComponents()) {
       if (component.getAnnotatedType().isAnnotationPresent(Nullable.class)) {
-        Schema property = (Schema) model.getProperties().get(component.getName());
+        Schema property = requireNonNull((Schema) model.getProperties().get(component.getName()));
         model.getProperties().put(component.getName(), nullable(property));
       }
     }

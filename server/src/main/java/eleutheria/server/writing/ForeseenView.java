@@ -2,7 +2,6 @@ package eleutheria.server.writing;
 
 import eleutheria.server.problems.ProblemView;
 import java.util.List;
-import org.jspecify.annotations.NullMarked;
 
 /**
  * What one act would do, before it is done; the short form of a draft's sheet.
@@ -16,7 +15,6 @@ import org.jspecify.annotations.NullMarked;
  * @param cut whether it moves people outside the reader's reach
  * @param problems what stands in the way of the act
  */
-@NullMarked
 public record ForeseenView(
     String digest,
     int to,

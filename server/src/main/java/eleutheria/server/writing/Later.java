@@ -1,5 +1,6 @@
 package eleutheria.server.writing;
 
+import static eleutheria.core.ledger.JsonMembers.object;
 import static eleutheria.server.tables.Tables.DUE;
 import static eleutheria.server.tables.Tables.OUTBOX;
 
@@ -10,6 +11,7 @@ import eleutheria.core.facts.Move;
 import eleutheria.core.ledger.CanonicalJson;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.FactJson;
+import eleutheria.core.ledger.JsonMembers;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -122,6 +124,6 @@ public final class Later {
   /** The fact whose boundary a due is about. */
   public static FactKey key(String subject) {
     Map<?, ?> map = JSON.readValue(subject, Map.class);
-    return FactJson.key((String) map.get("kind"), (Map<?, ?>) map.get("key"));
+    return FactJson.key(JsonMembers.text(map, "kind"), object(map, "key"));
   }
 }

@@ -1,5 +1,7 @@
 package eleutheria.core.access.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.filter.FilterSchema;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -391,7 +393,7 @@ final class Change {
     off(
         Table.ATTRIBUTES,
         (rows, row) -> {
-          IntChunks.Editor column = editors.get(rows.extra(row) >>> 1);
+          IntChunks.Editor column = requireNonNull(editors.get(rows.extra(row) >>> 1));
           Words words = store.words(rows.extra(row) >>> 1);
           int person = rows.key(row);
           column.set(person, Build.without(words, column.get(person), rows.value(row)));
@@ -399,7 +401,7 @@ final class Change {
     on(
         Table.ATTRIBUTES,
         (rows, row) -> {
-          IntChunks.Editor column = editors.get(rows.extra(row) >>> 1);
+          IntChunks.Editor column = requireNonNull(editors.get(rows.extra(row) >>> 1));
           Words words = store.words(rows.extra(row) >>> 1);
           int person = rows.key(row);
           column.set(person, Build.with(words, column.get(person), rows.value(row)));

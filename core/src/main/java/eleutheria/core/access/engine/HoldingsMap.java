@@ -1,5 +1,7 @@
 package eleutheria.core.access.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.filter.Folding;
@@ -320,7 +322,7 @@ public final class HoldingsMap {
     ToIntFunction<Entitlement> size = e -> cut.count(snapshot.number(e.id()));
     all.forEach(e -> sizes.merge(group.apply(e), (long) size.applyAsInt(e), Long::sum));
     sorted.sort(
-        Comparator.<Entitlement, Long>comparing(e -> -sizes.get(group.apply(e)))
+        Comparator.<Entitlement, Long>comparing(e -> -requireNonNull(sizes.get(group.apply(e))))
             .thenComparing(group)
             .thenComparing(e -> -size.applyAsInt(e))
             .thenComparing(byName));

@@ -5,9 +5,9 @@ import org.jspecify.annotations.Nullable;
 
 /** The same as {@link Chunks} for numbers; 0 where nothing was put. */
 final class IntChunks {
-  private final int @Nullable [][] top;
+  private final int[] @Nullable [] top;
 
-  private IntChunks(int @Nullable [][] top) {
+  private IntChunks(int[] @Nullable [] top) {
     this.top = top;
   }
 
@@ -36,7 +36,7 @@ final class IntChunks {
 
   static final class Editor {
     private final IntChunks from;
-    private int @Nullable [][] top;
+    private int[] @Nullable [] top;
     private boolean[] own = {};
     private boolean changed;
 

@@ -1,5 +1,7 @@
 package eleutheria.core.access.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.Reference;
 import eleutheria.core.facts.PersonId;
 import java.time.Instant;
@@ -139,7 +141,7 @@ public final class Spans {
     RoaringBitmap only = RoaringBitmap.bitmapOf(person);
     Map<PersonId, List<Reference.Held>> held =
         new Spans(engine, entitlement).during(first, snapshot.at + 1, only);
-    return held.get(snapshot.person(person)).getLast().from();
+    return requireNonNull(held.get(snapshot.person(person))).getLast().from();
   }
 
   /** When somebody who does not hold it held it last, to its end; null if never. */

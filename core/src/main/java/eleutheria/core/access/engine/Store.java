@@ -1,5 +1,7 @@
 package eleutheria.core.access.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.access.Grant;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.NameOrder;
@@ -80,7 +82,7 @@ public final class Store implements Columns {
 
   private final Map<FactValue.PersonName, Integer> nameNumbers = new HashMap<>();
   private FactValue.@Nullable PersonName[] names = new FactValue.PersonName[16];
-  private byte @Nullable [][] nameKeys = new byte[16][];
+  private byte[] @Nullable [] nameKeys = new byte[16][];
   private int nameCount;
 
   /** How many people were numbered in the order of their names, and the names then. */
@@ -170,11 +172,11 @@ public final class Store implements Columns {
   }
 
   String attributeName(int number) {
-    return java.util.Objects.requireNonNull(attributeNames[number]);
+    return requireNonNull(attributeNames[number]);
   }
 
   Words words(int attribute) {
-    return java.util.Objects.requireNonNull(words[attribute]);
+    return requireNonNull(words[attribute]);
   }
 
   private int attributeNumber(String name) {
@@ -195,7 +197,7 @@ public final class Store implements Columns {
   }
 
   String filter(int number) {
-    return java.util.Objects.requireNonNull(filters[number]);
+    return requireNonNull(filters[number]);
   }
 
   /** The number of a filter that is or was in use, or −1. */
@@ -218,11 +220,11 @@ public final class Store implements Columns {
   }
 
   FactValue.PersonName name(int number) {
-    return java.util.Objects.requireNonNull(names[number]);
+    return requireNonNull(names[number]);
   }
 
   byte[] nameKey(int number) {
-    return java.util.Objects.requireNonNull(nameKeys[number]);
+    return requireNonNull(nameKeys[number]);
   }
 
   private int nameNumber(FactValue.PersonName name, byte @Nullable [] key) {

@@ -1,5 +1,7 @@
 package eleutheria.core.access.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.filter.Folding;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -20,7 +22,7 @@ final class Words {
   private @Nullable String[] texts = new String[8];
   private volatile int size;
   private int[] slots = new int[16];
-  private int @Nullable [][] sets = new int[8][];
+  private int[] @Nullable [] sets = new int[8][];
   private int setCount;
   private @Nullable Object[] lists = new Object[8];
   private final Map<String, IntList> codesFolded = new HashMap<>();
@@ -85,7 +87,7 @@ final class Words {
   }
 
   String text(int code) {
-    return java.util.Objects.requireNonNull(texts[code]);
+    return requireNonNull(texts[code]);
   }
 
   /** The texts of a value, sorted; a single one is a list that is made once. */
@@ -156,6 +158,6 @@ final class Words {
 
   /** The codes behind a negative value. */
   int[] set(int value) {
-    return java.util.Objects.requireNonNull(sets[-1 - value]);
+    return requireNonNull(sets[-1 - value]);
   }
 }

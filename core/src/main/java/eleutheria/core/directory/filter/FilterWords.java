@@ -1,5 +1,7 @@
 package eleutheria.core.directory.filter;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.facts.ValueType;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
@@ -91,7 +93,9 @@ public final class FilterWords {
       case FilterShape.Line line ->
           named(line.attribute())
               + " "
-              + compared(line, SAYS.getOrDefault(key(line), SAYS.get(line.operator().name())));
+              + compared(
+                  line,
+                  requireNonNull(SAYS.getOrDefault(key(line), SAYS.get(line.operator().name()))));
     };
   }
 
@@ -109,7 +113,10 @@ public final class FilterWords {
       case FilterShape.Line line ->
           named(line.attribute())
               + " "
-              + compared(line, DENIES.getOrDefault(key(line), DENIES.get(line.operator().name())));
+              + compared(
+                  line,
+                  requireNonNull(
+                      DENIES.getOrDefault(key(line), DENIES.get(line.operator().name()))));
     };
   }
 

@@ -1,5 +1,7 @@
 package eleutheria.core.directory.intake;
 
+import static java.util.Objects.requireNonNull;
+
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -14,14 +16,14 @@ final class LineNotes {
   }
 
   void wrong(DeliveredFile.Row row, String sentence) {
-    List<String> list = notes.get(row);
+    List<String> list = requireNonNull(notes.get(row));
     if (!list.contains(sentence)) {
       list.add(sentence);
     }
   }
 
   boolean good(DeliveredFile.Row row) {
-    return notes.get(row).isEmpty();
+    return requireNonNull(notes.get(row)).isEmpty();
   }
 
   List<String> of(DeliveredFile.Row row) {

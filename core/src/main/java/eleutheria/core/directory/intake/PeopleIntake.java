@@ -1,5 +1,7 @@
 package eleutheria.core.directory.intake;
 
+import static java.util.Objects.requireNonNull;
+
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Identity;
@@ -390,7 +392,7 @@ final class PeopleIntake {
                 row.line(), Preview.Verdict.BAD, key, label, List.of(), notes.of(row)));
         continue;
       }
-      PersonId id = ids.get(key);
+      PersonId id = requireNonNull(ids.get(key));
       boolean added = !known.containsKey(key);
       List<Preview.Difference> differences = new ArrayList<>();
       if (added) {
@@ -471,10 +473,11 @@ final class PeopleIntake {
         moment.facts().valueAt(key, at) instanceof FactValue.Standing standing ? standing : null;
     List<Spell> wanted = new ArrayList<>();
     if (!end.isAfter(at)) {
-      boolean departed = current != null && current.status() == PersonStatus.DEPARTED;
       wanted.add(
           new Spell(
-              departed ? current : new FactValue.Standing(PersonStatus.DEPARTED, last),
+              current != null && current.status() == PersonStatus.DEPARTED
+                  ? current
+                  : new FactValue.Standing(PersonStatus.DEPARTED, last),
               at,
               Moments.FOREVER));
       return wanted;
