@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.Conflict;
+import eleutheria.core.access.ConflictJudge;
 import eleutheria.core.access.Grant;
 import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.access.Reference;
@@ -108,6 +109,8 @@ class DraftHistoryTest {
       List<DraftEdit> draft = draft(random, 1 + random.nextInt(6));
       house.pass(Duration.ofHours(random.nextInt(40)));
       consequencesAreRight(draft);
+      breachesAreThoseOfTheDraft(draft);
+      editsThatARowDoesNotNameDoNotMatterToIt(draft);
       publishedAndRevert(draft);
     }
   }
@@ -663,6 +666,93 @@ class DraftHistoryTest {
             .rest()
             .forEach(
                 (e, each) -> each.forEach((p, rest) -> assertThat(rest.grants()).isNotEmpty()));
+      }
+    }
+  }
+
+  /** Every moment to come at which anything begins or ends, with the draft or without. */
+  private static TreeSet<Instant> boundaries(Overlay overlay, Instant at) {
+    TreeSet<Instant> found = new TreeSet<>(List.of(at));
+    for (Facts facts : List.of(overlay.before(), overlay.after())) {
+      facts.forEach(
+          (key, spells) ->
+              spells.forEach(spell -> found.addAll(List.of(spell.from(), spell.until()))));
+    }
+    found.removeIf(t -> t.isBefore(at) || t.equals(Moments.FOREVER));
+    return found;
+  }
+
+  /**
+   * What a rule keeps apart and the draft brings together, at any moment to come: unless it was
+   * together before, or somebody has accepted it, at that moment or at one before.
+   */
+  private void breachesAreThoseOfTheDraft(List<DraftEdit> draft) {
+    Instant at = house.pass(Duration.ofSeconds(1)).now();
+    Overlay overlay = Overlay.of(house.facts, draft, at);
+    Reference without = new Reference(overlay.before());
+    Set<Conflict> accepted = new HashSet<>();
+    Set<Conflict> wanted = new HashSet<>();
+    for (Instant instant : boundaries(overlay, at)) {
+      for (FactKey.Excepted key : overlay.after().keys(FactKey.Excepted.class)) {
+        if (overlay.after().valueAt(key, instant) != null) {
+          accepted.add(new Conflict(key.subject(), key.person(), key.one(), key.other()));
+        }
+      }
+      for (Conflict conflict : so(overlay.after(), instant).conflicts()) {
+        boolean stood =
+            without.entitled(conflict.person(), conflict.one(), instant)
+                && without.entitled(conflict.person(), conflict.other(), instant);
+        if (!stood && !accepted.contains(conflict)) {
+          wanted.add(conflict);
+        }
+      }
+    }
+    AccessView.Supposition supposed =
+        AccessView.Supposition.of(house.facts, overlay.edits(), overlay.moves(), at);
+    AccessView plain = AccessView.of(house.facts, house.directory(), at);
+    Engine engine = Engine.of(house.facts, at);
+    AccessView fast =
+        new EngineAccess(
+            engine,
+            engine.now(),
+            house.directory(),
+            AppsView.of(house.facts, house.directory(), at));
+    assertThat(ConflictJudge.caused(plain, supposed)).as(where).isEqualTo(wanted);
+    assertThat(ConflictJudge.caused(fast, supposed)).as(where).isEqualTo(wanted);
+    if (!wanted.isEmpty()) {
+      assertThat(ConflictJudge.matters(house.facts, overlay.after(), overlay.edits()))
+          .as(where)
+          .isTrue();
+    }
+  }
+
+  /** A row says because of which edits it is: without all the others it would be the same. */
+  private void editsThatARowDoesNotNameDoNotMatterToIt(List<DraftEdit> draft) {
+    Instant at = house.pass(Duration.ofSeconds(1)).now();
+    Overlay overlay = Overlay.of(house.facts, draft, at);
+    Consequences told =
+        Consequences.of(PortalView.of(house.facts, house.directory(), at), overlay, at);
+    Reference whole = new Reference(overlay.after());
+    for (Consequences.At moment : told.moments()) {
+      for (Map<EntitlementId, ? extends Set<PersonId>> rows :
+          List.of(moment.gain(), moment.loss())) {
+        rows.forEach(
+            (role, people) ->
+                people.forEach(
+                    person -> {
+                      List<Integer> named = moment.because(role, Set.of(person));
+                      Overlay alone =
+                          Overlay.of(
+                              house.facts,
+                              draft.stream().filter(e -> named.contains(e.seq())).toList(),
+                              at);
+                      // An edit that was made on top of another cannot stand without it.
+                      if (alone.told().stream().noneMatch(Overlay.Result::clashes)) {
+                        assertThat(new Reference(alone.after()).holds(person, role, moment.at()))
+                            .as("%s at %s because of %s", where, moment.at(), named)
+                            .isEqualTo(whole.holds(person, role, moment.at()));
+                      }
+                    }));
       }
     }
   }
