@@ -1,6 +1,23 @@
 package eleutheria.core.ledger;
 
+import static eleutheria.core.ledger.JsonMembers.number;
+import static eleutheria.core.ledger.JsonMembers.text;
+
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FrontPageId;
+import eleutheria.core.facts.GrantId;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
+import eleutheria.core.facts.MandateId;
+import eleutheria.core.facts.ObjectId;
+import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.TileId;
 import java.util.Arrays;
 import java.util.Map;
 import java.util.function.Function;
@@ -8,49 +25,120 @@ import java.util.stream.Collectors;
 
 /** The kinds of facts, one for each kind of key; docs/ledger-format.md tells what each holds. */
 public enum FactKind {
-  EXISTENCE("existence"),
-  NAME("name"),
-  STATUS("status"),
-  ATTRIBUTE("attribute"),
-  LINK("link"),
-  GROUP_NAME("group-name"),
-  GROUP_FORM("group-form"),
-  MEMBERSHIP("membership"),
-  OWNERSHIP("ownership"),
-  DEFINITION("definition"),
-  MANDATE("mandate"),
-  MANDATE_HELD("mandate-held"),
-  SOURCE("source"),
-  APPLICATION("application"),
-  APPLICATION_STATE("application-state"),
-  WAY_IN("way-in"),
-  SEATS("seats"),
-  ENTITLEMENT("entitlement"),
-  GRANT("grant"),
-  GRANT_REASON("grant-reason"),
-  TILE("tile"),
-  COLLECTION("collection"),
-  AUDIENCE("audience"),
-  PLACED("placed"),
-  SHOWN("shown"),
-  FRONT_PAGE("front-page"),
-  FRONT_PAGE_RANK("front-page-rank"),
-  FRONT_PAGE_NOTICE("front-page-notice"),
-  FRONT_PAGE_WAVE("front-page-wave"),
-  FRONTED("fronted"),
-  BRAND("brand"),
-  SELF_SERVICE("self-service"),
-  APPROVED("approved"),
-  SEPARATION_RULE("separation-rule"),
-  EXCEPTED("excepted");
+  EXISTENCE("existence", json -> new FactKey.Existence(ObjectId.parse(text(json, "object")))),
+  NAME("name", json -> new FactKey.Naming(PersonId.parse(text(json, "person")))),
+  STATUS("status", json -> new FactKey.Status(PersonId.parse(text(json, "person")))),
+  ATTRIBUTE(
+      "attribute",
+      json ->
+          new FactKey.Attribute(
+              PersonId.parse(text(json, "person")), text(json, "name"), text(json, "slot"))),
+  LINK(
+      "link",
+      json ->
+          new FactKey.Link(
+              SourceId.parse(text(json, "source")),
+              ObjectKind.of(text(json, "thing")),
+              text(json, "key"))),
+  GROUP_NAME("group-name", json -> new FactKey.GroupName(GroupId.parse(text(json, "group")))),
+  GROUP_FORM("group-form", json -> new FactKey.GroupForm(GroupId.parse(text(json, "group")))),
+  MEMBERSHIP(
+      "membership",
+      json ->
+          new FactKey.Membership(
+              GroupId.parse(text(json, "group")), ObjectId.parse(text(json, "member")))),
+  OWNERSHIP(
+      "ownership",
+      json ->
+          new FactKey.Ownership(
+              ObjectId.parse(text(json, "object")), PersonId.parse(text(json, "owner")))),
+  DEFINITION("definition", json -> new FactKey.Defined(text(json, "attribute"))),
+  MANDATE("mandate", json -> new FactKey.Mandate(MandateId.parse(text(json, "mandate")))),
+  MANDATE_HELD(
+      "mandate-held",
+      json ->
+          new FactKey.MandateHeld(
+              MandateId.parse(text(json, "mandate")), ObjectId.parse(text(json, "holder")))),
+  SOURCE("source", json -> new FactKey.Source(SourceId.parse(text(json, "source")))),
+  APPLICATION(
+      "application",
+      json -> new FactKey.Application(ApplicationId.parse(text(json, "application")))),
+  APPLICATION_STATE(
+      "application-state",
+      json -> new FactKey.AppState(ApplicationId.parse(text(json, "application")))),
+  WAY_IN("way-in", json -> new FactKey.WayIn(ApplicationId.parse(text(json, "application")))),
+  SEATS("seats", json -> new FactKey.Seats(ApplicationId.parse(text(json, "application")))),
+  ENTITLEMENT(
+      "entitlement",
+      json -> new FactKey.Entitlement(EntitlementId.parse(text(json, "entitlement")))),
+  GRANT("grant", json -> new FactKey.Grant(GrantId.parse(text(json, "grant")))),
+  GRANT_REASON("grant-reason", json -> new FactKey.GrantReason(GrantId.parse(text(json, "grant")))),
+  TILE("tile", json -> new FactKey.Tile(TileId.parse(text(json, "tile")))),
+  COLLECTION(
+      "collection", json -> new FactKey.Collection(CollectionId.parse(text(json, "collection")))),
+  AUDIENCE(
+      "audience",
+      json ->
+          new FactKey.Audience(
+              json.containsKey("collection")
+                  ? CollectionId.parse(text(json, "collection"))
+                  : ObjectId.parse(text(json, "object")))),
+  PLACED(
+      "placed",
+      json ->
+          new FactKey.Placed(
+              CollectionId.parse(text(json, "collection")), TileId.parse(text(json, "tile")))),
+  SHOWN("shown", json -> new FactKey.Shown(TileId.parse(text(json, "tile")))),
+  FRONT_PAGE("front-page", json -> new FactKey.Front(FrontPageId.parse(text(json, "front-page")))),
+  FRONT_PAGE_RANK(
+      "front-page-rank",
+      json -> new FactKey.FrontRank(FrontPageId.parse(text(json, "front-page")))),
+  FRONT_PAGE_NOTICE(
+      "front-page-notice",
+      json -> new FactKey.FrontNotice(FrontPageId.parse(text(json, "front-page")))),
+  FRONT_PAGE_WAVE(
+      "front-page-wave",
+      json ->
+          new FactKey.FrontWave(
+              FrontPageId.parse(text(json, "front-page")), number(json, "wave").intValue())),
+  FRONTED(
+      "fronted",
+      json ->
+          new FactKey.Fronted(
+              FrontPageId.parse(text(json, "front-page")),
+              CollectionId.parse(text(json, "collection")))),
+  BRAND("brand", json -> FactKey.Brand.ORGANISATION),
+  SELF_SERVICE("self-service", json -> FactKey.SelfService.ORGANISATION),
+  APPROVED("approved", json -> new FactKey.Approved(ListingId.parse(text(json, "listing")))),
+  SEPARATION_RULE(
+      "separation-rule", json -> new FactKey.SeparationRule(RuleId.parse(text(json, "rule")))),
+  EXCEPTED(
+      "excepted",
+      json ->
+          new FactKey.Excepted(
+              RuleId.parse(text(json, "rule")),
+              PersonId.parse(text(json, "person")),
+              EntitlementId.parse(text(json, "one")),
+              EntitlementId.parse(text(json, "other"))));
 
   private static final Map<String, FactKind> BY_WORD =
       Arrays.stream(values()).collect(Collectors.toMap(FactKind::word, Function.identity()));
 
   private final String word;
+  private final Function<Map<?, ?>, FactKey> reader;
 
-  FactKind(String word) {
+  FactKind(String word, Function<Map<?, ?>, FactKey> reader) {
     this.word = word;
+    this.reader = reader;
+  }
+
+  /**
+   * The key that stands in a change of this kind.
+   *
+   * @throws IllegalArgumentException if its members are not of this format
+   */
+  FactKey key(Map<?, ?> json) {
+    return reader.apply(json);
   }
 
   /** As it stands in a change. */

@@ -101,22 +101,20 @@ final class Phrases {
   }
 
   private @Nullable Phrase phrase(DraftEdit edit, Edit each) {
+    return switch (each.key()) {
+      case FactKey.OfDirectory k -> directory(k, edit, each);
+      case FactKey.OfMandates k -> mandates(k, edit, each);
+      case FactKey.OfApps k -> apps(k, edit, each);
+      case FactKey.OfAccess k -> access(k, edit, each);
+      case FactKey.OfPortal k -> portal(k, edit, each);
+      case FactKey.OfSelfService k -> selfService(k, edit, each);
+    };
+  }
+
+  private @Nullable Phrase directory(FactKey.OfDirectory key, DraftEdit edit, Edit each) {
     boolean ends = ends(edit, each);
     boolean begins = each.base() == null;
-    return switch (each.key()) {
-      case FactKey.Grant k -> {
-        Spell spell = spell(each);
-        FactValue.Given given = (FactValue.Given) spell.value();
-        yield timed(
-            ends ? PhraseKind.ENDS : begins ? PhraseKind.GIVES : PhraseKind.UNTIL,
-            names.subject(given.subject()),
-            names.of(given.entitlement()),
-            "",
-            "",
-            edit,
-            each);
-      }
-      case FactKey.GrantReason k -> null;
+    return switch (key) {
       case FactKey.Membership(GroupId group, ObjectId member) ->
           timed(
               ends ? PhraseKind.LEAVES : begins ? PhraseKind.JOINS : PhraseKind.MEMBER_UNTIL,
@@ -164,6 +162,45 @@ final class Phrases {
               "",
               edit,
               each);
+      case FactKey.Attribute k ->
+          timed(
+              ends ? PhraseKind.ATTRIBUTE_ENDS : PhraseKind.ATTRIBUTE,
+              names.of(k.subject()),
+              label(k.name()),
+              text(each.base()),
+              text(each.wanted()),
+              edit,
+              each);
+      case FactKey.Defined k ->
+          timed(PhraseKind.DEFINED, label(k.attribute()), "", "", "", edit, each);
+      case FactKey.Status k ->
+          timed(
+              PhraseKind.STATUS,
+              names.of(k.subject()),
+              "",
+              "",
+              each.wanted() != null && each.wanted().value() instanceof FactValue.Standing standing
+                  ? standing.status().word()
+                  : "",
+              edit,
+              each);
+      case FactKey.Naming k ->
+          timed(PhraseKind.NAMED, names.of(k.subject()), "", "", "", edit, each);
+      // Never changed in a draft.
+      case FactKey.Link k -> null;
+      case FactKey.Source k -> null;
+    };
+  }
+
+  private @Nullable Phrase mandates(FactKey.OfMandates key, DraftEdit edit, Edit each) {
+    return switch (key) {
+      case FactKey.Mandate k -> null;
+      case FactKey.MandateHeld k -> null;
+    };
+  }
+
+  private @Nullable Phrase apps(FactKey.OfApps key, DraftEdit edit, Edit each) {
+    return switch (key) {
       case FactKey.AppState k ->
           timed(
               PhraseKind.APP_STATE,
@@ -207,6 +244,44 @@ final class Phrases {
               k,
               edit,
               each);
+    };
+  }
+
+  private @Nullable Phrase access(FactKey.OfAccess key, DraftEdit edit, Edit each) {
+    boolean ends = ends(edit, each);
+    boolean begins = each.base() == null;
+    return switch (key) {
+      case FactKey.Grant k -> {
+        Spell spell = spell(each);
+        FactValue.Given given = (FactValue.Given) spell.value();
+        yield timed(
+            ends ? PhraseKind.ENDS : begins ? PhraseKind.GIVES : PhraseKind.UNTIL,
+            names.subject(given.subject()),
+            names.of(given.entitlement()),
+            "",
+            "",
+            edit,
+            each);
+      }
+      case FactKey.GrantReason k -> null;
+      case FactKey.SeparationRule k ->
+          thing(PhraseKind.NEW_RULE, PhraseKind.CHANGED_RULE, PhraseKind.ENDS_RULE, k, edit, each);
+      case FactKey.Excepted k ->
+          timed(
+              ends ? PhraseKind.EXCEPTED_ENDS : PhraseKind.EXCEPTED,
+              names.of(k.person()),
+              names.of(k.one()),
+              names.of(k.subject()),
+              names.of(k.other()),
+              edit,
+              each);
+    };
+  }
+
+  private @Nullable Phrase portal(FactKey.OfPortal key, DraftEdit edit, Edit each) {
+    boolean ends = ends(edit, each);
+    boolean begins = each.base() == null;
+    return switch (key) {
       case FactKey.Tile k ->
           thing(PhraseKind.NEW_TILE, PhraseKind.CHANGED_TILE, PhraseKind.ENDS_TILE, k, edit, each);
       case FactKey.Collection k ->
@@ -245,16 +320,6 @@ final class Phrases {
               edit,
               each);
       case FactKey.Brand k -> timed(PhraseKind.BRAND, "The organisation", "", "", "", edit, each);
-      case FactKey.SelfService k ->
-          timed(PhraseKind.SELF_SERVICE, "The organisation", "", "", "", edit, each);
-      case FactKey.Approved k ->
-          thing(
-              PhraseKind.NEW_LISTING,
-              PhraseKind.CHANGED_LISTING,
-              PhraseKind.ENDS_LISTING,
-              k,
-              edit,
-              each);
       case FactKey.Front k ->
           thing(
               PhraseKind.NEW_FRONT_PAGE,
@@ -294,46 +359,21 @@ final class Phrases {
               "",
               edit,
               each);
-      case FactKey.SeparationRule k ->
-          thing(PhraseKind.NEW_RULE, PhraseKind.CHANGED_RULE, PhraseKind.ENDS_RULE, k, edit, each);
-      case FactKey.Excepted k ->
-          timed(
-              ends ? PhraseKind.EXCEPTED_ENDS : PhraseKind.EXCEPTED,
-              names.of(k.person()),
-              names.of(k.one()),
-              names.of(k.subject()),
-              names.of(k.other()),
+    };
+  }
+
+  private @Nullable Phrase selfService(FactKey.OfSelfService key, DraftEdit edit, Edit each) {
+    return switch (key) {
+      case FactKey.SelfService k ->
+          timed(PhraseKind.SELF_SERVICE, "The organisation", "", "", "", edit, each);
+      case FactKey.Approved k ->
+          thing(
+              PhraseKind.NEW_LISTING,
+              PhraseKind.CHANGED_LISTING,
+              PhraseKind.ENDS_LISTING,
+              k,
               edit,
               each);
-      case FactKey.Attribute k ->
-          timed(
-              ends ? PhraseKind.ATTRIBUTE_ENDS : PhraseKind.ATTRIBUTE,
-              names.of(k.subject()),
-              label(k.name()),
-              text(each.base()),
-              text(each.wanted()),
-              edit,
-              each);
-      case FactKey.Defined k ->
-          timed(PhraseKind.DEFINED, label(k.attribute()), "", "", "", edit, each);
-      case FactKey.Status k ->
-          timed(
-              PhraseKind.STATUS,
-              names.of(k.subject()),
-              "",
-              "",
-              each.wanted() != null && each.wanted().value() instanceof FactValue.Standing standing
-                  ? standing.status().word()
-                  : "",
-              edit,
-              each);
-      case FactKey.Naming k ->
-          timed(PhraseKind.NAMED, names.of(k.subject()), "", "", "", edit, each);
-      // Never changed in a draft.
-      case FactKey.Link k -> null;
-      case FactKey.Mandate k -> null;
-      case FactKey.MandateHeld k -> null;
-      case FactKey.Source k -> null;
     };
   }
 

@@ -41,7 +41,7 @@ public class FactStore {
   }
 
   private static Facts load(DSLContext db, Facts facts, @Nullable Columns columns) {
-    for (FactTable table : FactTable.ALL) {
+    for (FactTable table : FactTables.ALL) {
       if (columns != null && columns.keeps(table.kind())) {
         continue;
       }
@@ -81,8 +81,8 @@ public class FactStore {
   public void write(DSLContext db, long position, List<Move> moves) {
     writeThings(db, moves);
     Map<FactTable, List<Move>> byTable = new LinkedHashMap<>();
-    FactTable.ALL.forEach(table -> byTable.put(table, new ArrayList<>()));
-    moves.forEach(move -> requireNonNull(byTable.get(FactTable.of(move.key()))).add(move));
+    FactTables.ALL.forEach(table -> byTable.put(table, new ArrayList<>()));
+    moves.forEach(move -> requireNonNull(byTable.get(FactTables.of(move.key()))).add(move));
     byTable.forEach(
         (table, list) -> {
           drop(db, table, list);
