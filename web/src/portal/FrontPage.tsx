@@ -5,6 +5,7 @@ import {
   useCallback,
   useDeferredValue,
   useEffect,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
@@ -105,8 +106,9 @@ export function FrontPage() {
     return () => clearTimeout(timer);
   }, [inVain, text]);
 
-  // Letters typed anywhere on the page go into the field; arrows go through the tiles.
-  useEffect(() => {
+  // Letters typed anywhere on the page go into the field; arrows go through the tiles. As soon as
+  // the tiles are there, so that no letter is lost.
+  useLayoutEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const over = document.querySelector('.modal.show, .menu') !== null;
       if (over || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) {

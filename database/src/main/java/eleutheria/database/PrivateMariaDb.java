@@ -1,5 +1,7 @@
 package eleutheria.database;
 
+import static java.util.Objects.requireNonNull;
+
 import java.io.IOException;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
@@ -68,11 +70,11 @@ public final class PrivateMariaDb implements AutoCloseable {
   }
 
   public String user() {
-    return environment.get("DB_USER");
+    return requireNonNull(environment.get("DB_USER"));
   }
 
   public String password() {
-    return environment.get("DB_PASSWORD");
+    return requireNonNull(environment.get("DB_PASSWORD"));
   }
 
   @Override
