@@ -69,7 +69,7 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
       </header>
       <Drafted of={entitlement.id} />
       <div className="split">
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+        <div className="column">
           <Holders page={page} onChoose={(person) => set({ person })} chosen={chosen} />
           <Grants page={page} />
         </div>
@@ -170,7 +170,7 @@ function Holders({
   return (
     <section aria-labelledby="holders">
       <div className="bar">
-        <h2 id="holders" style={{ margin: 0 }}>
+        <h2 id="holders" className="flush">
           {words.access.holders(page.holders)}
         </h2>
         {page.without > 0 && (

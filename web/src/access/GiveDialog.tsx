@@ -82,7 +82,7 @@ export function GiveDialog({
       onAct={() => give.mutate()}
       onClose={onClose}
     >
-      <fieldset className="bar" style={{ gap: 18 }}>
+      <fieldset className="bar wide-gap">
         <legend className="visually-hidden">{words.access.to}</legend>
         <Form.Check
           type="radio"
@@ -112,7 +112,7 @@ export function GiveDialog({
           places
         />
       )}
-      <div className="bar" style={{ alignItems: 'start', gap: 16 }}>
+      <div className="bar wide-gap from-top">
         <TextField
           id="give-from"
           label={words.access.firstDay}

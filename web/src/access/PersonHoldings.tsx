@@ -306,7 +306,7 @@ export function HoldingMargin({
           </ul>
         </>
       )}
-      <div className="bar" style={{ marginTop: 8 }}>
+      <div className="bar room-above">
         {canEnd(data.grounds) && (
           <Button variant="outline-danger" size="sm" onClick={() => setEnding(true)}>
             {words.access.end}

@@ -74,3 +74,15 @@ test('nothing but the page itself leans on the app, and nothing but the app on t
   expect(leaning('app', /^src\/(app\/|main\.tsx)/)).toEqual([]);
   expect(leaning('desk', /^src\/(app|desk)\//)).toEqual([]);
 });
+
+test('styles on a thing itself say only what is worked out; the rest stands in the look', () => {
+  const fixed = files(SRC).flatMap((file) =>
+    [...readFileSync(file, 'utf8').matchAll(/style=\{\{([^{}]*)\}\}/g)]
+      .map((found) => found[1] ?? '')
+      .filter((style) =>
+        style.split(',').every((one) => /^[^:]*: *(-?[\d.]+|'[^']*') *$/.test(one)),
+      )
+      .map((style) => `${file}: ${style.trim()}`),
+  );
+  expect(fixed).toEqual([]);
+});

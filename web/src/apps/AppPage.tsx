@@ -124,7 +124,7 @@ function Whole({ page }: { page: Page }) {
             {page.mayEdit && (
               <Button
                 variant="outline-primary"
-                style={{ marginTop: 8 }}
+                className="room-above"
                 onClick={() => setDescribing(true)}
               >
                 {words.apps.describe}
@@ -166,7 +166,7 @@ function Whole({ page }: { page: Page }) {
             <Button
               variant="outline-primary"
               size="sm"
-              style={{ marginTop: 6 }}
+              className="room-above"
               onClick={() => setMaking(true)}
             >
               {words.curate.makeTile}

@@ -176,7 +176,7 @@ export function AppsPage() {
         )}
       </header>
       <search className="bar">
-        <FindField label={words.apps.find} style={{ width: '18rem' }} />
+        <FindField label={words.apps.find} className="broad" />
         <Form.Select
           aria-label={words.apps.columns.state}
           value={state}

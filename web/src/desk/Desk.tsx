@@ -284,7 +284,7 @@ function Keys({ show, onClose }: { show: boolean; onClose: () => void }) {
         <h2 id="keys">{words.shell.keys}</h2>
         <dl className="pair">
           {words.shell.keysList.map(([key, sense]) => (
-            <div key={key} style={{ display: 'contents' }}>
+            <div key={key} className="contents">
               <dt>
                 <kbd>{key}</kbd>
               </dt>
@@ -369,7 +369,7 @@ function Lens() {
             />
             <Form.Text>{words.shell.asOfHelp(tellDay(first))}</Form.Text>
           </Form.Group>
-          <div className="bar" style={{ margin: '0.7rem 0 0' }}>
+          <div className="bar flush room-above">
             <Button type="submit">{words.shell.asOfShow}</Button>
             {day !== undefined && (
               <Button
@@ -401,9 +401,7 @@ function Own() {
       {open && (
         <div className="popup">
           {signed.mandates.length > 0 && (
-            <p className="dim small" style={{ margin: '0 8px 6px' }}>
-              {signed.mandates.join(', ')}
-            </p>
+            <p className="dim small inset">{signed.mandates.join(', ')}</p>
           )}
           <Link to="/">{words.portal.front}</Link>
           <Link to="/me">{words.shell.me}</Link>

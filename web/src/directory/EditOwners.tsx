@@ -34,7 +34,7 @@ export function EditOwners({
       <>
         <PickThings label={words.groups.owners} chosen={chosen} onChange={setChosen} />
         <ProblemNote error={set.error} />
-        <div className="bar" style={{ margin: 0 }}>
+        <div className="bar flush">
           <Button onClick={() => set.mutate()} disabled={set.isPending}>
             {words.groups.setOwners}
           </Button>

@@ -39,8 +39,8 @@ export function DocketPage() {
   const folds = docket.data?.folds ?? [];
   const spans = bySpan(folds, zone, new Date());
   const order = spans.flatMap(([, some]) => some);
-  const open = order.find(
-    (fold) => wordOf(fold.kind) === kind && fold.cases.some((one) => one.id === id),
+  const open = order.find((fold) =>
+    fold.cases.some((one) => wordOf(one.kind) === kind && one.id === id),
   );
   const apartKind = LASTING.find((one) => wordOf(one) === kind);
   const shown = id === undefined ? order[0] : open;
@@ -171,7 +171,7 @@ export function DocketPage() {
   );
 }
 
-type Kind = Fold['kind'];
+type Kind = Schemas['CaseLine']['kind'];
 
 const SIGNS: Record<Kind, string> = {
   REQUEST: 'asks',
@@ -190,7 +190,7 @@ const LASTING: Kind[] = ['REQUEST', 'DRAFT', 'SUGGESTION', 'COMPLAINT'];
 /** A case with its evidence, each kind in its own way. */
 function Shown({
   fold,
-  kind = fold?.kind,
+  kind = fold?.cases[0]?.kind,
   id = fold?.cases[0]?.id ?? '',
   onDecided,
 }: {
@@ -217,8 +217,10 @@ function Shown({
       return <SuggestionCase id={id} onDecided={over} />;
     case 'COMPLAINT':
       return <ComplaintCase id={id} onDecided={over} />;
-    case 'LEDGER':
-      return fold === undefined ? null : <LedgerCase fold={fold} />;
+    case 'LEDGER': {
+      const found = fold?.cases[0];
+      return found?.kind === 'LEDGER' ? <LedgerCase found={found} /> : null;
+    }
     case 'PARKED':
       return <ParkedCase id={id} onDecided={over} />;
     case 'LEAVING':
@@ -229,13 +231,12 @@ function Shown({
 }
 
 /** What the check of the ledger found, and what to do about it. */
-function LedgerCase({ fold }: { fold: Fold }) {
-  const first = fold.cases[0];
+function LedgerCase({ found }: { found: Schemas['DifferingLine'] }) {
   return (
     <>
       <h2 className="title">{words.docket.ledgerDiffers}</h2>
-      <p>{first?.named?.name}</p>
-      <p className="dim">{words.docket.ledgerHelp(first?.holdings ?? 0)}</p>
+      <p>{found.why}</p>
+      <p className="dim">{words.docket.ledgerHelp(found.entries)}</p>
       <DeskLink to="/desk/ledger">{words.docket.toLedger}</DeskLink>
     </>
   );
@@ -259,13 +260,13 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
         to={addressOf(fold) + (all ? '?all=true' : '')}
         aria-current={on ? 'true' : undefined}
       >
-        <Sign name={SIGNS[fold.kind]} />
+        <Sign name={SIGNS[first.kind]} />
         <span className="head">
           <b>{headline(fold, first)}</b>
           {fold.cases.length > 1 ? (
             <span className="tag">{words.docket.alike(fold.cases.length)}</span>
           ) : (
-            <Due at={fold.due} zone={zone} kind={fold.kind} />
+            <Due at={fold.due} zone={zone} kind={first.kind} />
           )}
         </span>
         <span className="sub">{subline(fold, first)}</span>
@@ -275,53 +276,51 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
 }
 
 function headline(fold: Fold, first: Schemas['CaseLine']): string {
-  const who = first.who?.displayed ?? '';
-  switch (fold.kind) {
+  switch (first.kind) {
     case 'LEDGER':
       return words.docket.ledgerDiffers;
     case 'PARKED':
-      return words.parked.tasks[first.named?.name ?? ''] ?? words.parked.kind;
+      return words.parked.tasks[first.task] ?? words.parked.kind;
     case 'LEAVING':
-      return words.docket.leaves(who);
-    case 'REQUEST': {
-      const app = first.what?.app.name ?? '';
+      return words.docket.leaves(first.who.displayed);
+    case 'REQUEST':
       return fold.cases.length === 1
-        ? words.docket.asks(who, app)
-        : words.docket.manyAsk(fold.cases.length, app);
-    }
+        ? words.docket.asks(first.who.displayed, first.what.app.name)
+        : words.docket.manyAsk(fold.cases.length, first.what.app.name);
     case 'DRAFT':
     case 'RULE':
     case 'SUGGESTION':
     case 'COMPLAINT':
-      return first.named?.name ?? '';
+      return first.name;
   }
 }
 
 function subline(fold: Fold, first: Schemas['CaseLine']): string {
-  const who = first.who?.displayed ?? '';
-  switch (fold.kind) {
+  switch (first.kind) {
     case 'SUGGESTION':
       return fold.cases.length === 1
-        ? words.docket.suggests(who)
+        ? words.docket.suggests(first.who.displayed)
         : words.docket.manySuggest(fold.cases.length);
     case 'LEDGER':
-      return words.docket.checkedUpTo(first.holdings);
+      return words.docket.checkedUpTo(first.entries);
     case 'COMPLAINT':
-      return words.docket.reported(who);
+      return words.docket.reported(first.who.displayed);
     case 'RULE':
-      return words.docket.breached(first.lone);
+      return words.docket.breached(first.people);
     case 'DRAFT':
-      return first.named?.stage === 'held' ? words.docket.holdsItself : words.docket.asksYes(who);
+      return first.stage === 'held'
+        ? words.docket.holdsItself
+        : words.docket.asksYes(first.who.displayed);
     case 'LEAVING':
       return words.docket.endsWith(first.holdings, first.lone);
     case 'PARKED':
-      return words.parked.line(who, first.lone);
+      return words.parked.line(first.who?.displayed ?? '', first.attempts);
     case 'REQUEST':
       return [
-        first.what?.name,
+        first.what.name,
         first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
         fold.cases.length === 1
-          ? [first.who?.unit, first.who?.site].filter(Boolean).join(', ')
+          ? [first.who.unit, first.who.site].filter(Boolean).join(', ')
           : words.docket.sameForm,
       ].join(' · ');
   }

@@ -113,15 +113,13 @@ function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) 
   };
 }
 
-const line = (id: string): Schemas['CaseLine'] => ({
+const line = (id: string): Schemas['AskedLine'] => ({
+  kind: 'REQUEST',
   id,
-  named: null,
   who: person(`p-${id}`, `Cadet ${id}`),
   what: caseOf().request.entitlement,
   number: `R-${id}`,
   until: null,
-  holdings: 0,
-  lone: 0,
   mine: true,
 });
 
@@ -241,7 +239,6 @@ describe('a case on the docket', () => {
 
   it('decides alike ones one by one, and tells which were not', async () => {
     const fold: Fold = {
-      kind: 'REQUEST',
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
     };
@@ -265,7 +262,6 @@ describe('a case on the docket', () => {
 
   it('leaves out whoever is not ticked', async () => {
     const fold: Fold = {
-      kind: 'REQUEST',
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
     };

@@ -66,7 +66,7 @@ function Whole({
   fold: Fold | undefined;
   onDecided: (decided: Decided | undefined) => void;
 }) {
-  const cases = fold?.cases ?? [];
+  const cases = (fold?.cases ?? []).filter((one) => one.kind === 'REQUEST');
   // Until which day each pair is accepted with the yes.
   const [answers, setAnswers] = useState<Record<string, string>>({});
   // Which of those that are alike are left for another time.
@@ -133,7 +133,7 @@ function KeptApart({
           const until = answers[pair];
           const { [pair]: _, ...others } = answers;
           return (
-            <li key={pair} style={{ marginBottom: 8 }}>
+            <li key={pair} className="room-below">
               <div>
                 {one.acceptedUntil === null && (
                   <span className="tag loss">{words.drafts.conflict}</span>
@@ -192,7 +192,7 @@ function closed(state: string): boolean {
   return state === 'blocked' || state === 'retired';
 }
 
-function Head({ data, cases }: { data: Case; cases: Schemas['CaseLine'][] }) {
+function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
   const { request, asker } = data;
   const many = cases.length > 1;
   return (
@@ -351,7 +351,7 @@ function Alike({
   left,
   onLeave,
 }: {
-  cases: Schemas['CaseLine'][];
+  cases: Schemas['AskedLine'][];
   left: string[];
   onLeave: (left: string[]) => void;
 }) {
@@ -369,9 +369,9 @@ function Alike({
                 checked={!left.includes(one.id)}
                 label={
                   <>
-                    {one.who?.familyFirst}{' '}
+                    {one.who.familyFirst}{' '}
                     <span className="dim small">
-                      {[one.who?.unit, one.who?.site].filter(Boolean).join(', ')}
+                      {[one.who.unit, one.who.site].filter(Boolean).join(', ')}
                     </span>{' '}
                     <span className="mono dim">{one.number}</span>
                   </>
@@ -386,7 +386,7 @@ function Alike({
                 type="button"
                 className="choose small"
                 aria-expanded={open === one.id}
-                aria-label={words.docket.openOne(one.who?.displayed ?? '')}
+                aria-label={words.docket.openOne(one.who.displayed)}
                 onClick={() => setOpen(open === one.id ? undefined : one.id)}
               >
                 {open === one.id ? words.docket.closeOne : words.docket.openShort}
@@ -621,8 +621,7 @@ function Decide({
         <Form.Control
           ref={note}
           type="text"
-          className="grow"
-          style={{ minWidth: '12rem' }}
+          className="grow at-least"
           aria-label={words.docket.note(request.number)}
           aria-describedby={wanting ? 'decide-wanting' : undefined}
           placeholder={words.docket.noteHint}

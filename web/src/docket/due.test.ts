@@ -4,7 +4,7 @@ import { addressOf, bySpan, type Fold, neighbour } from './due';
 const NOW = new Date('2026-11-26T10:00:00Z');
 
 function fold(id: string, due: string): Fold {
-  return { kind: 'REQUEST', due, cases: [{ id } as Fold['cases'][number]] };
+  return { due, cases: [{ kind: 'REQUEST', id } as Fold['cases'][number]] };
 }
 
 describe('the docket by when it is due', () => {

@@ -21,13 +21,14 @@ export function bySpan(folds: Fold[], zone: string, now: Date): [Span, Fold[]][]
 }
 
 /** A kind as addresses have it. */
-export function wordOf(kind: Fold['kind']): string {
+export function wordOf(kind: Schemas['CaseLine']['kind']): string {
   return kind.toLowerCase();
 }
 
 /** The address of a fold; it is found again by any of its cases. */
 export function addressOf(fold: Fold): string {
-  return `/desk/docket/${wordOf(fold.kind)}/${fold.cases[0]?.id ?? ''}`;
+  const first = fold.cases[0];
+  return first === undefined ? '/desk/docket' : `/desk/docket/${wordOf(first.kind)}/${first.id}`;
 }
 
 /** The one after a fold, or the one before where it is the last. */

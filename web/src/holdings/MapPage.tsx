@@ -225,7 +225,7 @@ function Key({ told, days, opened }: { told: Told; days: number; opened: boolean
           </li>
           <li>
             <span className="share-square sample">
-              <span className="left-alone" style={{ width: '60%' }} />
+              <span className="left-alone" />
             </span>{' '}
             {words.holdings.keyUnused(days)}
           </li>

@@ -64,7 +64,7 @@ export function MarkMargin({
   const all = mark.keys === undefined && mark.person === undefined && mark.columns === undefined;
   return (
     <>
-      <p className="dim small" style={{ margin: 0 }}>
+      <p className="dim small flush">
         {all ? words.holdings.wholeMap : whereTold(mark, person, entitlement)}
       </p>
       <h2>

@@ -41,7 +41,7 @@ export function UseOverTimePage() {
 function Whole({ use }: { use: Schemas['UseOverTime'] }) {
   return (
     <div className="split wide">
-      <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+      <div className="column">
         {use.signIns.length > 0 && (
           <section className="part two-charts" aria-label={words.used.signIns}>
             <div>

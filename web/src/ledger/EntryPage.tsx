@@ -67,7 +67,7 @@ export function EntryPage() {
         )}
       </header>
       <ProblemNote error={revert.error} />
-      <section className="part" style={{ marginBottom: 14 }}>
+      <section className="part room-below-more">
         <dl className="pair">
           <dt>{words.ledger.when}</dt>
           <dd>
@@ -84,7 +84,7 @@ export function EntryPage() {
             </>
           )}
           {Object.entries(line.details).map(([name, value]) => (
-            <div key={name} style={{ display: 'contents' }}>
+            <div key={name} className="contents">
               <dt>{words.ledger.detailNames[name] ?? name}</dt>
               <dd className="mono">
                 {name === 'draft' ? (

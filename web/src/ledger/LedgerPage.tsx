@@ -92,9 +92,9 @@ export function LedgerPage() {
       {day !== undefined && <p className="dim">{words.shell.noPast}</p>}
       {first?.limited && <p className="dim small">{words.shell.limited}</p>}
       <search className="bar">
-        <FindField label={words.ledger.find} style={{ width: '19rem' }} />
+        <FindField label={words.ledger.find} className="broad" />
         <Form.Select
-          style={{ width: '15rem' }}
+          className="middling"
           aria-label={words.ledger.act}
           value={act ?? ''}
           onChange={(event) => set({ act: event.target.value })}
@@ -189,7 +189,7 @@ export function LedgerPage() {
             </tbody>
           </Table>
           {entries.hasNextPage && (
-            <div className="bar" style={{ marginTop: 10 }}>
+            <div className="bar room-above">
               <Button
                 variant="outline-primary"
                 disabled={entries.isFetchingNextPage}

@@ -29,9 +29,7 @@ export function MePage() {
           <section className="part" aria-labelledby="me-data">
             <h2 id="me-data">{words.me.data}</h2>
             <AttributeList person={me.data.person} linked={false} />
-            <p className="dim small" style={{ margin: '8px 0 0' }}>
-              {words.me.wrong}
-            </p>
+            <p className="dim small flush room-above">{words.me.wrong}</p>
           </section>
           <section className="part" aria-labelledby="me-groups">
             <h2 id="me-groups">{words.me.groups}</h2>
@@ -130,11 +128,7 @@ function Sessions({
       <h2 id="me-sessions">{words.me.sessions}</h2>
       <ul className="plain">
         {sessions.map((session) => (
-          <li
-            key={`${session.since}${session.address}`}
-            className="bar"
-            style={{ marginBottom: 4 }}
-          >
+          <li key={`${session.since}${session.address}`} className="bar room-below">
             <b>{session.browser}</b>
             <span className="mono">{session.address}</span>
             <span className="dim" title={session.since}>
@@ -144,7 +138,7 @@ function Sessions({
           </li>
         ))}
       </ul>
-      <div className="bar" style={{ margin: '8px 0 0' }}>
+      <div className="bar flush room-above">
         {others > 0 ? (
           <Button variant="outline-danger" disabled={end.isPending} onClick={() => end.mutate()}>
             {words.me.everywhere(others)}

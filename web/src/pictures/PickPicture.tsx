@@ -59,7 +59,7 @@ export function PickPicture({
           <Form.Control
             type="text"
             size="sm"
-            style={{ maxWidth: '14rem' }}
+            className="middling"
             aria-label={words.pictures.find}
             placeholder={words.pictures.find}
             value={text}

@@ -118,7 +118,7 @@ export function AudienceFields({
     });
   };
   return (
-    <fieldset className="field" style={{ maxWidth: 'none' }}>
+    <fieldset className="field full">
       <legend>{legend}</legend>
       <Form.Check
         type="radio"
@@ -162,7 +162,7 @@ export function AudienceFields({
                 type="number"
                 min={1}
                 max={366}
-                style={{ width: '7rem' }}
+                className="narrow"
                 value={value.firstDays === 0 ? '' : value.firstDays}
                 onChange={(event) => onChange({ ...value, firstDays: Number(event.target.value) })}
               />

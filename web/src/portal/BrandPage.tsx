@@ -106,8 +106,7 @@ function Edit({ page, draft }: { page: Schemas['BrandPage']; draft: string | und
               onChange={(event) => change({ band: event.target.value })}
             />
             <Form.Control
-              className="mono"
-              style={{ width: '9rem' }}
+              className="mono narrow"
               value={wanted.band}
               isInvalid={wrong('band') !== undefined}
               onChange={(event) => change({ band: event.target.value })}

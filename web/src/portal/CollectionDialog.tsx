@@ -141,7 +141,7 @@ export function CollectionDialog({
         collection?.mayCurate && (
           <Button
             variant="outline-danger"
-            style={{ marginRight: 'auto' }}
+            className="to-start"
             disabled={end.isPending}
             onClick={() => (ending ? end.mutate() : setEnding(true))}
           >

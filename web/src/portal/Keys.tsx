@@ -7,7 +7,7 @@ export function Keys({ onClose }: { onClose: () => void }) {
     <Dialog title={words.shell.keys} onClose={onClose}>
       <dl className="pair">
         {words.portal.keysList.map(([key, does]) => (
-          <div key={key} style={{ display: 'contents' }}>
+          <div key={key} className="contents">
             <dt>
               <kbd>{key}</kbd>
             </dt>

@@ -45,7 +45,7 @@ function Told({ use }: { use: Schemas['UseView'] }) {
   const unopened = tiles.filter((tile) => tile.sum === 0);
   return (
     <div className="split">
-      <div style={{ display: 'grid', gap: 12, alignContent: 'start', minWidth: 0 }}>
+      <div className="column">
         <section className="part" aria-labelledby="use-collections">
           <h2 id="use-collections">{words.use.collections}</h2>
           <p className="small dim">{words.use.collectionsHelp}</p>

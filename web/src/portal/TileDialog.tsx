@@ -239,7 +239,7 @@ function TileForm({
         checked={wanted.apart}
         onChange={(event) => setWanted({ ...wanted, apart: event.target.checked })}
       />
-      <div className="bar" style={{ marginTop: 10 }}>
+      <div className="bar room-above">
         <DayField
           id="tile-from"
           label={words.arrange.shownFrom}

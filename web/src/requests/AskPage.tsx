@@ -73,7 +73,7 @@ export function AskPage() {
             ))}
           </ul>
           {list.data.total > list.data.lines.length && (
-            <p className="bar" style={{ marginTop: 14 }}>
+            <p className="bar room-above-more">
               <Button variant="outline-primary" onClick={() => setLimit(limit + PAGE)}>
                 {words.requests.more(list.data.total - list.data.lines.length)}
               </Button>
@@ -172,7 +172,7 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
           />
           <Form.Group className="field" controlId="ask-until">
             <Form.Label>{words.requests.until}</Form.Label>
-            <div className="bar" style={{ marginBottom: 4 }}>
+            <div className="bar room-below">
               <DateInput
                 named={words.requests.until}
                 min={today}

@@ -1,4 +1,4 @@
-import { type CSSProperties, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useAddress } from './addresses';
 
@@ -9,11 +9,11 @@ import { useAddress } from './addresses';
 export function FindField({
   name = 'find',
   label,
-  style,
+  className,
 }: {
   name?: string;
   label: string;
-  style?: CSSProperties;
+  className?: string;
 }) {
   const [get, set] = useAddress();
   const known = get(name);
@@ -35,7 +35,7 @@ export function FindField({
       autoComplete="off"
       aria-label={label}
       placeholder={label}
-      style={style}
+      className={className}
       value={text}
       onChange={(event) => {
         setText(event.target.value);

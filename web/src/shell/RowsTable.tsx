@@ -127,13 +127,9 @@ export function RowsTable<Row extends { id: string }>({
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the table is moved through by arrows
         tabIndex={0}
         onKeyDown={onKeyDown}
-        style={{ height: Math.min(38 + (total ?? 0) * ROW + 2, 640), maxHeight: '74vh' }}
+        style={{ height: Math.min(38 + (total ?? 0) * ROW + 2, 640) }}
       >
-        <div
-          role="rowgroup"
-          className="head-group"
-          style={{ position: 'sticky', top: 0, zIndex: 2 }}
-        >
+        <div role="rowgroup" className="head-group">
           <div className="head" role="row" aria-rowindex={1} style={grid}>
             {columns.map((column) => (
               <div
@@ -146,7 +142,7 @@ export function RowsTable<Row extends { id: string }>({
                       : 'ascending'
                     : undefined
                 }
-                style={column.numeric ? { textAlign: 'right' } : undefined}
+                className={column.numeric ? 'numeric' : undefined}
               >
                 {column.sort !== undefined && onSort !== undefined ? (
                   <button
@@ -164,7 +160,7 @@ export function RowsTable<Row extends { id: string }>({
             ))}
           </div>
         </div>
-        <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        <div role="rowgroup" className="all-rows" style={{ height: virtual.getTotalSize() }}>
           {items.map((item) => {
             const row = rowAt(item.index);
             return (
@@ -180,7 +176,7 @@ export function RowsTable<Row extends { id: string }>({
                   <div
                     key={column.key}
                     role="cell"
-                    style={column.numeric ? { textAlign: 'right' } : undefined}
+                    className={column.numeric ? 'numeric' : undefined}
                   >
                     {row === undefined ? <div className="skeleton" /> : column.cell(row)}
                   </div>

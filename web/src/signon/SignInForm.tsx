@@ -100,7 +100,7 @@ export function SignInForm({
       <Button type="submit" disabled={signIn.isPending}>
         {words.signOn.submit}
       </Button>
-      <span role="status" className="dim small" style={{ marginLeft: 12 }}>
+      <span role="status" className="dim small beside">
         {signIn.isPending && words.signOn.waiting}
       </span>
     </Form>

@@ -33,7 +33,7 @@ export function SignInPage() {
       below={
         demo.data && (
           <section className="demo small" aria-label={words.signOn.demo}>
-            <p style={{ margin: '0 0 6px' }}>
+            <p className="flush room-below">
               {words.signOn.demo} <code>{demo.data.password}</code>
             </p>
             <table className="plain">
@@ -57,7 +57,7 @@ export function SignInPage() {
               </tbody>
             </table>
             {demo.data.mailroom !== null && (
-              <p style={{ marginTop: 8 }}>
+              <p className="room-above">
                 <a href={demo.data.mailroom}>{words.signOn.mailroom}</a>
               </p>
             )}
@@ -65,7 +65,7 @@ export function SignInPage() {
         )
       }
     >
-      <PageHeading style={{ marginBottom: 12 }}>{words.signOn.title}</PageHeading>
+      <PageHeading className="room-below-more">{words.signOn.title}</PageHeading>
       <SignInForm
         key={filled?.name}
         filled={filled}

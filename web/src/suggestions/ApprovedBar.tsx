@@ -14,9 +14,9 @@ export function ApprovedBar({
   const [get, set] = useAddress();
   return (
     <div className="bar">
-      <FindField label={words.suggestions.find} style={{ width: 'min(22rem, 100%)' }} />
+      <FindField label={words.suggestions.find} className="broad" />
       <Form.Select
-        style={{ width: 'auto' }}
+        className="own-width"
         aria-label={words.suggestions.category}
         value={get('kind')}
         onChange={(event) => set({ kind: event.target.value })}

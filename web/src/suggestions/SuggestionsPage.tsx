@@ -106,7 +106,7 @@ export function SuggestionsPage() {
               {words.suggestions.changePolicy}
             </Button>
           )}
-          <h3 style={{ marginTop: 18 }}>{words.suggestions.acceptedLately}</h3>
+          <h3 className="room-above-more">{words.suggestions.acceptedLately}</h3>
           <LetIn page={page} />
         </aside>
       </div>

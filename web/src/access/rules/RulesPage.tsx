@@ -153,7 +153,7 @@ export function RulePage({ id: given }: { id?: string }) {
         )}
       </header>
       <Drafted of={id} />
-      <section className="part" style={{ marginBottom: 14 }}>
+      <section className="part room-below-more">
         <dl className="pair">
           <dt>{words.rules.why}</dt>
           <dd>{view.rule.why}</dd>

@@ -125,9 +125,7 @@ export function DeliveriesPage() {
               >
                 {words.deliveries.choose}
               </Button>
-              <p className="dim small" style={{ margin: '10px 0 0' }}>
-                {words.deliveries.dropHelp}
-              </p>
+              <p className="dim small flush room-above">{words.deliveries.dropHelp}</p>
               <div role="status">
                 {drop.isPending && words.deliveries.reading(drop.variables.name)}
               </div>
@@ -139,7 +137,7 @@ export function DeliveriesPage() {
             {sources.data.length === 0 && <p className="dim">{words.people.none}</p>}
             <ul className="plain">
               {sources.data.map((one) => (
-                <li key={one.id} style={{ marginBottom: 8 }}>
+                <li key={one.id} className="room-below">
                   <b>{one.name}</b>
                   <div>
                     {words.deliveries.ofPeople(one.people)}

@@ -83,13 +83,13 @@ function Open({ delivery }: { delivery: Delivery }) {
   const known = !delivery.newSource;
   return (
     <>
-      <details className="sheet" open={!known} style={{ marginBottom: 12 }}>
+      <details className="sheet room-below-more" open={!known}>
         <summary>
           <b>{words.deliveries.match}</b>{' '}
           <span className="dim small">{words.deliveries.matchHelp}</span>
         </summary>
         <div className="scroll">
-          <Table style={{ marginTop: 10 }}>
+          <Table className="room-above">
             <thead>
               <tr>
                 <th scope="col">{words.deliveries.heading}</th>
@@ -129,7 +129,7 @@ function Open({ delivery }: { delivery: Delivery }) {
           </Table>
         </div>
       </details>
-      <fieldset className="sheet" style={{ marginBottom: 12 }}>
+      <fieldset className="sheet room-below-more">
         <legend>{words.deliveries.scope}</legend>
         {(['these_rows', 'all'] as const).map((scope) => (
           <Form.Check
@@ -222,8 +222,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
         <p className="dim">{words.deliveries.noLines}</p>
       ) : (
         <section
-          className="scroll"
-          style={{ maxHeight: '46vh', overflowY: 'auto' }}
+          className="scroll half-high"
           aria-label={words.deliveries.verdicts[shown]}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: it is scrolled by the arrows
           tabIndex={0}
@@ -255,7 +254,7 @@ function PreviewPart({ delivery }: { delivery: Delivery }) {
             </tbody>
           </Table>
           {preview.hasNextPage && (
-            <div className="bar" style={{ marginTop: 8 }}>
+            <div className="bar room-above">
               <Button variant="outline-primary" onClick={() => preview.fetchNextPage()}>
                 {words.deliveries.more}
               </Button>
@@ -327,7 +326,7 @@ function HoldingsMoved({ delivery, preview }: { delivery: Delivery; preview: Pre
   );
   return foresight.asked ? (
     <>
-      <h2 style={{ marginTop: 14 }}>{words.deliveries.holdings}</h2>
+      <h2 className="room-above-more">{words.deliveries.holdings}</h2>
       <Foreseen of={foresight} />
     </>
   ) : null;
@@ -401,21 +400,20 @@ function BringIn({ delivery, preview }: { delivery: Delivery; preview: Preview }
           id="endings"
           label={words.deliveries.typeEndings(preview.ended, preview.known)}
           inputMode="numeric"
-          style={{ width: '8rem' }}
+          className="narrow"
           value={endings}
           onChange={(value) => setEndings(value.trim())}
         />
       )}
       <Form.Control
-        className="grow"
-        style={{ minWidth: '14rem' }}
+        className="grow at-least"
         aria-label={words.deliveries.why}
         placeholder={words.deliveries.why}
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
       <ProblemNote error={bringIn.error ?? forget.error} />
-      <div className="bar" style={{ margin: 0, marginLeft: 'auto' }}>
+      <div className="bar flush to-end">
         <Button type="submit" disabled={!ready || bringIn.isPending}>
           {words.deliveries.importAct(preview.added, preview.changed, preview.ended)}
         </Button>

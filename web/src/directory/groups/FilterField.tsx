@@ -63,7 +63,7 @@ export function FilterField({
   }
   const inText = asText;
   return (
-    <div className="field" style={{ maxWidth: '46rem' }}>
+    <div className="field filter-field">
       {inText ? (
         <Form.Group controlId={id}>
           <Form.Label>{words.groups.filter}</Form.Label>
@@ -97,7 +97,7 @@ export function FilterField({
           />
         )
       )}
-      <div id={`${id}-told`} role="status" style={{ minHeight: '1.5rem' }}>
+      <div id={`${id}-told`} role="status" className="one-line-kept">
         {value.trim() === '' ? null : tried === undefined ? (
           <span className="dim">{words.groups.filterCounting}</span>
         ) : wrong === undefined ? (

@@ -67,7 +67,7 @@ function Whole({ group }: { group: Group }) {
       />
       <Drafted of={group.id} />
       <div className="split">
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+        <div className="column">
           {group.filter !== null && <FilterPart group={group} filter={group.filter} />}
           {group.mayFill && <AddMembers group={group} />}
           <Members group={group} />
@@ -134,7 +134,7 @@ function FilterPart({ group, filter }: { group: Group; filter: string }) {
       {editing ? (
         <FilterForm group={group} filter={filter} onClose={() => setEditing(false)} />
       ) : (
-        <div className="bar" style={{ margin: 0 }}>
+        <div className="bar flush">
           <FilterSaid said={group.filterWords ?? filter} filter={filter} />
           <span className="grow" />
           {group.mayEdit && (
@@ -206,7 +206,7 @@ function FilterForm({
       <TextField id="filter-reason" label={words.groups.why} value={reason} onChange={setReason} />
       {fits && <Foreseen of={foresight} />}
       <ProblemNote error={change.error} />
-      <div className="bar" style={{ margin: 0 }}>
+      <div className="bar flush">
         <Button
           type="submit"
           disabled={!fits || text !== wanted || !foresight.may || change.isPending}
@@ -279,7 +279,7 @@ function AddMembers({ group }: { group: Group }) {
           id="add-until"
           label={words.groups.untilLabel}
           type="date"
-          style={{ width: '12rem' }}
+          className="middling"
           value={until}
           onChange={setUntil}
           wrong={wrong}
@@ -287,7 +287,7 @@ function AddMembers({ group }: { group: Group }) {
         <TextField id="add-reason" label={words.groups.why} value={reason} onChange={setReason} />
         {chosen.length > 0 && <Foreseen of={foresight} />}
         <ProblemNote error={add.error} fields={['until']} />
-        <div className="bar" style={{ margin: 0 }}>
+        <div className="bar flush">
           <Button type="submit" disabled={chosen.length === 0 || !foresight.may || add.isPending}>
             {words.groups.addChosen(chosen.length)}
             {`, ${until === '' ? words.shell.noEnd : words.shell.until(tellDay(until))}`}
@@ -370,16 +370,16 @@ function Members({ group }: { group: Group }) {
       : []),
   ];
   return (
-    <section aria-labelledby="group-members" style={{ minWidth: 0 }}>
+    <section aria-labelledby="group-members" className="may-shrink">
       <div className="bar">
-        <h2 id="group-members" style={{ margin: 0 }}>
+        <h2 id="group-members" className="flush">
           {words.groups.members}
         </h2>
         <Form.Control
           type="text"
           aria-label={words.people.find}
           placeholder={words.people.find}
-          style={{ width: '23rem' }}
+          className="broad"
           value={text}
           onChange={(event) => setText(event.target.value)}
         />

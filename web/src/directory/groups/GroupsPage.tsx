@@ -95,7 +95,7 @@ export function GroupsPage() {
         </span>
       </header>
       <search className="bar">
-        <FindField label={words.groups.find} style={{ width: '16rem' }} />
+        <FindField label={words.groups.find} className="middling" />
         <Form.Select
           aria-label={words.groups.form}
           value={get('form')}

@@ -104,7 +104,7 @@ export function PickThings({
     <div className="field">
       <Form.Label htmlFor={id}>{label}</Form.Label>
       {chosen.length > 0 && (
-        <ul className="plain bar" style={{ marginBottom: 6 }}>
+        <ul className="plain bar room-below">
           {chosen.map((one) => (
             <li key={one.id} className="tag">
               {one.name}{' '}

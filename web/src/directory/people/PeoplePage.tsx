@@ -128,7 +128,7 @@ export function PeoplePage() {
       </header>
       {signed.limited && <p className="dim small">{words.shell.limited}</p>}
       <search className="bar">
-        <FindField label={words.people.find} style={{ width: '21rem' }} />
+        <FindField label={words.people.find} className="broad" />
         {facet('unit', words.people.anyUnit, words.people.unit)}
         {facet('site', words.people.anySite, words.people.site)}
         <Form.Select

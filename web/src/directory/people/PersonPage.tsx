@@ -134,7 +134,7 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
               ))}
             </ul>
           )}
-          {person.leads > 0 && <p style={{ marginTop: 8 }}>{words.people.leads(person.leads)}</p>}
+          {person.leads > 0 && <p className="room-above">{words.people.leads(person.leads)}</p>}
           {person.status === 'departed' && (has('departures.run') || has('ledger.read')) && (
             <SlipLink id={person.id} />
           )}
@@ -181,7 +181,7 @@ function Facts({ person, account }: { person: Schemas['PersonView']; account: bo
   return (
     <dl className="pair facts">
       {told.map((attribute) => (
-        <div key={attribute.name} style={{ display: 'contents' }}>
+        <div key={attribute.name} className="contents">
           <dt>{attribute.label}</dt>
           <dd>
             {attribute.values.map((one, index) => (
@@ -294,7 +294,7 @@ function AccountAct({
     () => setKey(repeatKey()),
   );
   return (
-    <div style={{ marginBottom: 8 }}>
+    <div className="room-below">
       <Button variant="outline-primary" disabled={act.isPending} onClick={() => act.mutate()}>
         {label}
       </Button>

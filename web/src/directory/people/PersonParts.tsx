@@ -23,7 +23,7 @@ export function AttributeList({
     <>
       <dl className="pair">
         {person.attributes.map((attribute) => (
-          <div key={attribute.name} style={{ display: 'contents' }}>
+          <div key={attribute.name} className="contents">
             <dt>{attribute.label}</dt>
             <dd>
               {attribute.values.map((value, index) => (
@@ -64,7 +64,7 @@ export function GroupChains({
   return (
     <ul className="plain">
       {groups.map((group) => (
-        <li key={group.id} style={{ marginBottom: 6 }}>
+        <li key={group.id} className="room-below">
           <span className="chain">
             {group.chain.map((step, index) => (
               <span key={step.id} className="chain">

@@ -156,7 +156,7 @@ export function FrontPageDialog({
         !everyones && (
           <Button
             variant="outline-danger"
-            style={{ marginRight: 'auto' }}
+            className="to-start"
             disabled={end.isPending}
             onClick={() => (ending ? end.mutate() : setEnding(true))}
           >
@@ -218,7 +218,7 @@ export function FrontPageDialog({
         </div>
       )}
       {!everyones && (
-        <fieldset className="field" style={{ maxWidth: 'none' }}>
+        <fieldset className="field full">
           <legend>{words.arrange.waves}</legend>
           <p className="small dim">{words.arrange.wavesHelp}</p>
           {wanted.waves.map((wave, index) => (

@@ -370,10 +370,10 @@ export function TileMargin({
       <Button variant="link" size="sm" onClick={onBack}>
         {words.curate.allTiles}
       </Button>
-      <div className="bar" style={{ margin: '8px 0' }}>
+      <div className="bar room-above room-below">
         <Picture name={tile.picture} hue={tile.hue} />
         <div>
-          <h2 style={{ margin: 0 }} dir="auto">
+          <h2 className="flush" dir="auto">
             {tile.name}
           </h2>
           <span className="dim small" dir="auto">
@@ -462,7 +462,7 @@ export function TileMargin({
         </Form.Select>
       )}
       {may && (
-        <div className="bar" style={{ marginTop: 10 }}>
+        <div className="bar room-above">
           <Button variant="outline-primary" size="sm" onClick={() => setEditing(true)}>
             {words.curate.changeTile}
           </Button>

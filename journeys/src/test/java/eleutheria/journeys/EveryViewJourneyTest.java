@@ -185,8 +185,8 @@ class EveryViewJourneyTest {
         browser.asked(
             "/api/docket?all=true",
             "docket => [...new Map(docket.folds.map(fold =>"
-                + " [fold.kind + (fold.cases.length > 3),"
-                + " fold.kind.toLowerCase() + '/' + fold.cases[0].id]))"
+                + " [fold.cases[0].kind + (fold.cases.length > 3),"
+                + " fold.cases[0].kind.toLowerCase() + '/' + fold.cases[0].id]))"
                 + ".values()]");
     List<String> all = ((List<?>) found).stream().map(String::valueOf).toList();
     assertThat(all).hasSizeGreaterThan(3);

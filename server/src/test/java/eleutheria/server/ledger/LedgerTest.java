@@ -69,7 +69,15 @@ class LedgerTest {
     JsonNode checked = check();
     assertThat(checked.path("broken").asLong()).isEqualTo(9);
     // It lies on the docket until a check is right again.
-    assertThat(ines.get("/api/docket").json().path("folds").get(0).path("kind").asString())
+    assertThat(
+            ines.get("/api/docket")
+                .json()
+                .path("folds")
+                .get(0)
+                .path("cases")
+                .get(0)
+                .path("kind")
+                .asString())
         .isEqualTo("LEDGER");
     assertThat(server.signedIn("oda").get("/api/docket").body()).doesNotContain("LEDGER");
     db.update(LEDGER_PAYLOAD).set(LEDGER_PAYLOAD.TEXT, payload.value2()).where(there).execute();

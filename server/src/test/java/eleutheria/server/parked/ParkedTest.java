@@ -67,7 +67,7 @@ class ParkedTest {
   private @Nullable JsonNode onDocket(Visitor visitor, String id) {
     for (JsonNode fold : visitor.get("/api/docket").expect(200).json().path("folds")) {
       if (fold.at("/cases/0/id").asString().equals(id)) {
-        assertThat(fold.path("kind").asString()).isEqualTo("PARKED");
+        assertThat(fold.path("cases").path(0).path("kind").asString()).isEqualTo("PARKED");
         return fold.at("/cases/0");
       }
     }
@@ -117,7 +117,7 @@ class ParkedTest {
     JsonNode line = onDocket(ines, id);
     assertThat(line).isNotNull();
     assertThat(line.at("/who/displayed").asString()).isEqualTo("Oda Brekke");
-    assertThat(line.path("lone").asInt()).isEqualTo(12);
+    assertThat(line.path("attempts").asInt()).isEqualTo(12);
     JsonNode told = ines.get("/api/parked/" + id).expect(200).json();
     assertThat(told.path("kind").asString()).isEqualTo(POISON);
     assertThat(told.path("error").asString()).isNotBlank();
