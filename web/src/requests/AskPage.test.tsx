@@ -1,0 +1,213 @@
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Route, Routes } from 'react-router';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { Schemas } from '../api/client';
+import { SessionGate } from '../shell/session';
+import { addDays, dayIn, tellDay } from '../shell/times';
+import { draw, problem, SIGNED, serve } from '../testing/page';
+import { AskOnePage, AskPage } from './AskPage';
+
+const APP = { id: 'a1', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' };
+const TODAY = dayIn('Europe/Oslo', new Date());
+
+function entitlement(id: string, name: string): Schemas['EntitlementRef'] {
+  return {
+    id,
+    name,
+    title: `Refund Bench · ${name}`,
+    line: `lets ${name.toLowerCase()}s in`,
+    sensitivity: 'low',
+    app: APP,
+  };
+}
+
+function askable(over: Partial<Schemas['AskView']> = {}): Schemas['AskView'] {
+  return {
+    entitlement: entitlement('e1', 'Clerk'),
+    steps: [
+      step('MANAGER', 'manager', ['Lena Aho']),
+      step('OWNER', 'owner', ['Mina Okafor', 'Petra Lindholm']),
+    ],
+    askable: true,
+    why: null,
+    needsEnd: false,
+    mostDays: null,
+    heldUntil: null,
+    ...over,
+  };
+}
+
+function step(name: string, as: string, people: string[]): Schemas['StepView'] {
+  return {
+    step: name,
+    as,
+    people,
+    state: 'next',
+    by: null,
+    at: null,
+    note: '',
+    steppedIn: false,
+    yes: false,
+  } as Schemas['StepView'];
+}
+
+function open(
+  ask: Schemas['AskView'],
+  reply: () => { status?: number; body?: unknown } = () => ({ body: { position: 8 } }),
+  kept: Record<string, string> = {},
+) {
+  const asked = serve({
+    'GET /api/session': () => ({ body: SIGNED }),
+    'GET /api/askable/e1': () => ({ body: ask }),
+    'GET /api/my/unsent/ask%20e1': () => ({ body: { fields: kept } }),
+    'POST /api/requests': reply,
+  });
+  draw(
+    <SessionGate>
+      <Routes>
+        <Route path="/ask/:id" element={<AskOnePage />} />
+        <Route path="/requests" element={<h1>Your requests</h1>} />
+      </Routes>
+    </SessionGate>,
+    '/ask/e1',
+  );
+  return () => asked.filter((one) => one.what === 'POST /api/requests');
+}
+
+describe('asking for one thing', () => {
+  afterEach(cleanup);
+
+  it('says before sending who decides, and sends why and until when', async () => {
+    const sent = open(askable());
+    await screen.findByRole('heading', { name: 'Ask for Refund Bench · Clerk' });
+    expect(screen.getByText('Lena Aho').parentElement?.textContent).toContain('(your manager)');
+    expect(screen.getByText('Mina Okafor or Petra Lindholm')).toBeTruthy();
+    await userEvent.type(screen.getByLabelText(/What you need it for/), 'Covering for Mina');
+    await userEvent.click(screen.getByRole('button', { name: '14 days' }));
+    await userEvent.click(
+      screen.getByRole('button', { name: `Send request, until ${tellDay(addDays(TODAY, 14))}` }),
+    );
+    expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
+    expect(sent().map((one) => one.body)).toEqual([
+      { entitlement: 'e1', until: addDays(TODAY, 14), reason: 'Covering for Mina' },
+    ]);
+  });
+
+  it('needs no end where none is needed, and can be taken back to none', async () => {
+    const sent = open(askable());
+    await userEvent.type(await screen.findByLabelText(/What you need it for/), 'x');
+    expect(screen.queryByRole('button', { name: 'no end' })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: '90 days' }));
+    await userEvent.click(screen.getByRole('button', { name: 'no end' }));
+    await userEvent.click(screen.getByRole('button', { name: /^Send request, no end/ }));
+    await waitFor(() => expect(sent()).toHaveLength(1));
+    expect(sent()[0]?.body).toEqual({ entitlement: 'e1', until: null, reason: 'x' });
+  });
+
+  it('starts with a last day where one is needed, and says the longest', async () => {
+    open(askable({ needsEnd: true, mostDays: 90 }));
+    expect(await screen.findByText(/at most 90 days away/)).toBeTruthy();
+    expect(
+      screen.getByRole('button', { name: `Send request, until ${tellDay(addDays(TODAY, 30))}` }),
+    ).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'no end' })).toBeNull();
+  });
+
+  it('keeps what was typed when it is refused, says it at the field, and repeats with one key', async () => {
+    let times = 0;
+    const sent = open(askable(), () => {
+      times += 1;
+      return times === 1
+        ? { status: 422, body: problem('reason', 'Say what you need it for.', 422, 'reason') }
+        : { body: { position: 8 } };
+    });
+    const field = await screen.findByLabelText<HTMLTextAreaElement>(/What you need it for/);
+    await userEvent.type(field, 'because');
+    await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
+    await waitFor(() => expect(field.getAttribute('aria-invalid')).toBe('true'));
+    expect(screen.getByText('Say what you need it for.')).toBeTruthy();
+    expect(field.value).toBe('because');
+    await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
+    expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
+    const keys = sent().map((one) => one.key);
+    expect(keys).toHaveLength(2);
+    expect(keys[0]).toBe(keys[1]);
+  });
+
+  it('has what was typed before', async () => {
+    open(askable(), undefined, { reason: 'Typed before the line was lost', until: '' });
+    const field = await screen.findByLabelText<HTMLTextAreaElement>(/What you need it for/);
+    await waitFor(() => expect(field.value).toBe('Typed before the line was lost'));
+  });
+
+  it('says why it cannot be asked for, and shows no form', async () => {
+    open(askable({ askable: false, why: 'R-2041 is waiting already.' }));
+    expect(await screen.findByText(/R-2041 is waiting already/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: /^Send request/ })).toBeNull();
+  });
+});
+
+describe('finding what to ask for', () => {
+  afterEach(cleanup);
+
+  function list(lines: Schemas['AskableLine'][], total = lines.length) {
+    const found: string[] = [];
+    serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/askable': (_, url) => {
+        found.push(`${url.searchParams.get('find')} ${url.searchParams.get('limit')}`);
+        return { body: { lines, total } };
+      },
+    });
+    draw(
+      <SessionGate>
+        <AskPage />
+      </SessionGate>,
+      '/ask',
+    );
+    return found;
+  }
+
+  const line = (id: string, name: string, over: Partial<Schemas['AskableLine']> = {}) => ({
+    entitlement: entitlement(id, name),
+    heldUntil: null,
+    waiting: null,
+    high: false,
+    ...over,
+  });
+
+  it('tells of each what waits and what one has already', async () => {
+    list([
+      line('e1', 'Clerk', { waiting: 'R-2041' }),
+      line('e2', 'Reader', { heldUntil: '2027-01-01T00:00:00+01:00' }),
+      line('e3', 'Approver'),
+    ]);
+    const clerk = await screen.findByRole('link', { name: /Clerk/ });
+    expect(clerk.getAttribute('href')).toBe('/ask/e1');
+    expect(within(clerk).getByText('R-2041 is waiting')).toBeTruthy();
+    // The end of a holding is a moment; what is told is the last day on which it is held.
+    expect(screen.getByRole('link', { name: /Reader/ }).textContent).toContain(
+      `yours until ${tellDay('2026-12-31')}`,
+    );
+    expect(screen.getByRole('link', { name: /Approver/ }).textContent).not.toContain('until');
+  });
+
+  it('asks for more only when more is wanted', async () => {
+    const asked = list([line('e1', 'Clerk')], 130);
+    await userEvent.click(await screen.findByRole('button', { name: 'Show 129 more' }));
+    await waitFor(() => expect(asked.at(-1)).toBe(' 120'));
+    expect(asked[0]).toBe(' 60');
+  });
+
+  it('offers a suggestion where nothing is found', async () => {
+    const asked = list([], 0);
+    await userEvent.type(await screen.findByRole('textbox'), 'tide clock');
+    const suggest = await screen.findByRole('link', { name: 'Add or suggest an app' });
+    await waitFor(() =>
+      expect(screen.getByText('Nothing you can ask for is called “tide clock”')).toBeTruthy(),
+    );
+    expect(suggest.getAttribute('href')).toBe('/suggest?name=tide%20clock');
+    expect(asked.at(-1)).toBe('tide clock 60');
+  });
+});
