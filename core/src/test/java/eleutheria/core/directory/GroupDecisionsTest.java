@@ -7,7 +7,9 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.SourceId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
@@ -169,5 +171,79 @@ class GroupDecisionsTest {
           return Outcome.done(Act.of(ActName.SETTINGS_BEGIN), edits.list(), 1);
         });
     assertThat(house.authority(steward).powers()).isEmpty();
+  }
+
+  private <T> List<String> refused(java.util.function.Function<Moment, Outcome<T>> decision) {
+    return house.refused(Authority.SETUP, decision);
+  }
+
+  @Test
+  void aGroupHasANameAndAFormOfItsOwn() {
+    FactValue.Form listed = new FactValue.Form.Listed();
+    assertThat(refused(m -> GroupDecisions.make(m, " ", listed, "")))
+        .containsExactly("group.no-name");
+    assertThat(refused(m -> GroupDecisions.make(m, "x".repeat(121), listed, "")))
+        .containsExactly("group.long-name");
+    // A mirrored one comes with a file, and a filter must be one.
+    SourceId source = new SourceId(new UUID(3, 3));
+    assertThat(refused(m -> GroupDecisions.make(m, "A", new FactValue.Form.Mirrored(source), "")))
+        .containsExactly("group.mirrored");
+    assertThat(refused(m -> GroupDecisions.make(m, "A", new FactValue.Form.ByFilter("unit ="), "")))
+        .containsExactly("filter.wrong");
+    assertThat(refused(m -> GroupDecisions.setFilter(m, desk, "", "unit pr", "")))
+        .containsExactly("group.no-filter");
+  }
+
+  @Test
+  void whoIsAddedIsThereAndTheLastDayIsToCome() {
+    LocalDate today = house.now().atZone(House.ZONE).toLocalDate();
+    assertThat(refused(m -> GroupDecisions.add(m, desk, List.of(), today.minusDays(1), "")))
+        .containsExactly("membership.over", "membership.nobody");
+    PersonId gone = house.person("Mina", "Ticketing");
+    house.status(gone, PersonStatus.DEPARTED);
+    MandateId mandate = new MandateId(new UUID(5, 9));
+    assertThat(
+            refused(
+                m ->
+                    GroupDecisions.add(
+                        m, desk, List.of(gone, new PersonId(new UUID(9, 9)), mandate), null, "")))
+        .containsExactly("membership.departed", "absent", "membership.kind");
+  }
+
+  @Test
+  void noGroupIsInItself() {
+    GroupId inner = make("Inner");
+    GroupId inmost = make("Inmost");
+    house.act(m -> GroupDecisions.add(m, desk, List.of(inner), null, ""));
+    house.act(m -> GroupDecisions.add(m, inner, List.of(inmost), null, ""));
+    for (GroupId each : List.of(inmost, inner, desk)) {
+      assertThat(refused(m -> GroupDecisions.add(m, inmost, List.of(each), null, "")))
+          .containsExactly("membership.cycle");
+    }
+  }
+
+  @Test
+  void aGroupThatFollowsAFilterTakesNobodyByHand() {
+    GroupId deck =
+        house.act(
+            m ->
+                GroupDecisions.make(
+                    m, "Deck", new FactValue.Form.ByFilter("unit eq \"Deck crew\""), ""));
+    assertThat(refused(m -> GroupDecisions.add(m, deck, List.of(clerk), null, "")))
+        .containsExactly("group.by-filter");
+    assertThat(refused(m -> GroupDecisions.remove(m, deck, deckhand, "")))
+        .containsExactly("group.by-filter");
+  }
+
+  @Test
+  void nobodyWhoHasDepartedOwnsAnything() {
+    PersonId gone = house.person("Mina", "Ticketing");
+    house.status(gone, PersonStatus.DEPARTED);
+    assertThat(refused(m -> GroupDecisions.setOwners(m, desk, List.of(), List.of(gone))))
+        .containsExactly("owner.departed");
+    house.act(m -> GroupDecisions.setOwners(m, desk, List.of(), List.of(clerk)));
+    // Whoever has seen other owners has seen something else.
+    assertThat(refused(m -> GroupDecisions.setOwners(m, desk, List.of(), List.of(steward))))
+        .containsExactly("changed-meanwhile");
   }
 }
