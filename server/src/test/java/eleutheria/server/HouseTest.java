@@ -44,13 +44,16 @@ class HouseTest {
           .beAnnotatedWith(Needs.class);
 
   @ArchTest
-  static final ArchRule noControllerWritesFacts =
+  static final ArchRule noControllerReachesForFactsOrEntries =
       noClasses()
           .that()
           .haveSimpleNameEndingWith("Controller")
           .should()
           .dependOnClassesThat()
-          .haveFullyQualifiedName("eleutheria.server.state.FactStore");
+          .haveFullyQualifiedName("eleutheria.server.state.FactStore")
+          .orShould()
+          .dependOnClassesThat()
+          .haveFullyQualifiedName("eleutheria.server.state.LedgerStore");
 
   @ArchTest
   static final ArchRule noPackagesLeanOnEachOther =
