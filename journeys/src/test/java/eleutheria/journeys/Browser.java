@@ -16,6 +16,7 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
@@ -33,6 +34,7 @@ import org.openqa.selenium.interactions.Sequence;
 import org.openqa.selenium.support.ui.FluentWait;
 import org.openqa.selenium.support.ui.Select;
 import org.openqa.selenium.support.ui.WebDriverWait;
+import org.springframework.util.FileSystemUtils;
 
 /** A headless browser, used by what a person sees: names, labels, texts. */
 final class Browser implements AutoCloseable {
@@ -44,14 +46,22 @@ final class Browser implements AutoCloseable {
   /** What runs already and nobody uses: starting one, and its first page, take seconds. */
   private static final Deque<Started> IDLE = new ArrayDeque<>();
 
-  /** Chromium with its driver, and where it puts what is downloaded. */
-  private record Started(ChromeDriver driver, Path downloads) {}
+  /** Chromium with its driver, where it puts what is downloaded, and what it keeps for itself. */
+  private record Started(ChromeDriver driver, Path downloads, @Nullable Path own) {
+    void quit() {
+      driver.quit();
+      if (own != null) {
+        FileSystemUtils.deleteRecursively(own.toFile());
+      }
+    }
+  }
 
   static {
-    Runtime.getRuntime().addShutdownHook(new Thread(() -> IDLE.forEach(one -> one.driver.quit())));
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> IDLE.forEach(Started::quit)));
   }
 
   private final Stage stage = Stage.get();
+  private final Started started;
   private final Path downloads;
   private final ChromeDriver driver;
   private String base = stage.base;
@@ -61,26 +71,39 @@ final class Browser implements AutoCloseable {
   }
 
   Browser(int width, int height) {
-    Started started = IDLE.isEmpty() ? start() : IDLE.pop();
+    started = IDLE.isEmpty() ? start() : IDLE.pop();
     driver = started.driver;
     downloads = started.downloads;
     size(width, height);
     dark(false);
   }
 
+  /**
+   * Where what a browser keeps for a moment never goes to a disk, if the machine has such a place.
+   */
+  private static final Path MEMORY = Path.of("/dev/shm");
+
+  private static final long ENOUGH = 1L << 30;
+
   private static Started start() {
     Path downloads;
+    Path own = null;
+    ChromeOptions options = new ChromeOptions();
     try {
       downloads = Files.createTempDirectory("downloads");
+      if (Files.isDirectory(MEMORY) && MEMORY.toFile().getUsableSpace() > ENOUGH) {
+        own = Files.createTempDirectory(MEMORY, "browser");
+        options.addArguments("--user-data-dir=" + own);
+      } else {
+        options.addArguments("--disable-dev-shm-usage");
+      }
     } catch (IOException e) {
       throw new IllegalStateException(e);
     }
-    ChromeOptions options = new ChromeOptions();
     options.setBinary("/usr/bin/chromium");
     options.addArguments(
         "--headless=new",
         "--no-sandbox",
-        "--disable-dev-shm-usage",
         "--hide-scrollbars",
         "--force-device-scale-factor=1",
         "--lang=en-GB",
@@ -104,7 +127,8 @@ final class Browser implements AutoCloseable {
                 .usingDriverExecutable(new File("/usr/bin/chromedriver"))
                 .build(),
             options),
-        downloads);
+        downloads,
+        own);
   }
 
   /** Another way to the same server. */
@@ -579,10 +603,10 @@ final class Browser implements AutoCloseable {
       for (File file : files == null ? new File[0] : files) {
         Files.delete(file.toPath());
       }
-      IDLE.push(new Started(driver, downloads));
+      IDLE.push(started);
     } catch (WebDriverException | IOException e) {
       // One that cannot be cleared is not used again.
-      driver.quit();
+      started.quit();
     }
   }
 }

@@ -2,6 +2,7 @@ package eleutheria.server.live;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.server.testing.OwnApp;
 import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.Visitor;
@@ -69,7 +70,7 @@ class LiveTest {
     }
   }
 
-  private long give(String app, String person) {
+  private long give(String role, String person) {
     Map<String, Object> subject = new HashMap<>();
     subject.put("kind", "person");
     subject.put("id", id(person));
@@ -79,7 +80,7 @@ class LiveTest {
     form.put("from", null);
     form.put("until", LocalDate.now().plusDays(20).toString());
     form.put("reason", "tried");
-    return ines.post("/api/entitlements/" + role(app) + "/grants", form)
+    return ines.post("/api/entitlements/" + role + "/grants", form)
         .expect(200)
         .json()
         .path("position")
@@ -90,11 +91,15 @@ class LiveTest {
   void whoeverGetsSomethingHearsOfTheirPageAndOthersOfNothing() {
     Ear hers = new Ear(server.signedIn("oda"));
     Ear his = new Ear(nils);
-    long position = give("Crewsheet", "oda");
+    String role = OwnApp.open(server, "Heard of").role();
+    long position = give(role, "oda");
     Visitor.until("Oda hears of it", () -> hers.topics(position).contains("front"));
     assertThat(his.topics(position)).doesNotContain("front", "requests");
     // Whom and what it is about stands in none of it; that is asked for, and judged then.
-    assertThat(hers.all()).doesNotContain("Crewsheet").doesNotContain(id("ines"));
+    assertThat(hers.all())
+        .doesNotContain("Heard of")
+        .doesNotContain(role)
+        .doesNotContain(id("ines"));
   }
 
   @Test
