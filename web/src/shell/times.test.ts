@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dayIn, endOfDay, isDay, months } from './times';
+import { dayIn, endOfDay, isDay, months, tellAsOf, tellDay, tellTime } from './times';
 
 describe('days in the organisation’s zone', () => {
   it('end at the start of the next one there', () => {
@@ -18,6 +18,15 @@ describe('days in the organisation’s zone', () => {
 
   it('are told from an instant', () => {
     expect(dayIn('Europe/Oslo', new Date('2026-09-30T22:30:00Z'))).toBe('2026-10-01');
+  });
+
+  it('stand for the moment at which they end; any other moment is told by the reader’s clock', () => {
+    const end = '2026-09-30T21:59:59.999999Z';
+    expect(tellAsOf('Europe/Oslo', end)).toBe(tellDay('2026-09-30'));
+    expect(tellAsOf('UTC', end)).toBe(tellTime(end));
+    const other = '2026-09-30T14:05:00Z';
+    expect(tellAsOf('Europe/Oslo', other)).toBe(tellTime(other));
+    expect(tellAsOf('America/St_Johns', other)).toBe(tellTime(other));
   });
 
   it('are read only in their one form', () => {

@@ -76,14 +76,12 @@ export function tellTime(instant: string): string {
   return dates(TIME).format(new Date(instant));
 }
 
-/** A moment in a zone's own days: the end of a day as that day, any other with its time. */
+/** A moment: the end of one of a zone's days as that day, any other with the reader's own time. */
 export function tellAsOf(zone: string, instant: string): string {
   const at = new Date(instant);
   const day = dayIn(zone, at);
   // What the server keeps is finer than a millisecond.
-  return dayIn(zone, new Date(at.getTime() + 1)) !== day
-    ? tellDay(day)
-    : dates({ ...TIME, timeZone: zone }).format(at);
+  return dayIn(zone, new Date(at.getTime() + 1)) !== day ? tellDay(day) : tellTime(instant);
 }
 
 /** The last day on which something is true that ends at an instant. */
