@@ -20,8 +20,8 @@ const PAGE = 50;
 
 type Act = Schemas['EntryLine']['act'];
 
-/** What can be asked for: who only looks is not in the ledger. */
-const ACTS = (Object.keys(words.ledger.acts) as Act[]).filter((act) => act !== 'LOOK');
+/** What can be asked for. */
+const ACTS = Object.keys(words.ledger.acts) as Act[];
 
 /** What an act is about: each name once, and whoever did it only where nothing else is named. */
 function about(line: Schemas['EntryLine']): string {

@@ -2077,7 +2077,6 @@ export const words = {
       COMPLAINT_ANSWER: 'answered a reported problem',
       COMPLAINT_WITHDRAW: 'withdrew a reported problem',
       CLOCK_BOUNDARY: 'reached a date on record',
-      LOOK: 'looked',
     } satisfies Record<Schemas['EntryLine']['act'], string>,
     kinds: {
       EXISTENCE: 'is on record',

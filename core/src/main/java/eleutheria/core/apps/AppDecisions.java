@@ -12,6 +12,7 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Lookup;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -105,11 +106,10 @@ public final class AppDecisions {
   public static Outcome<ApplicationId> describe(
       Moment moment, ApplicationId id, FactValue.Profile base, FactValue.Profile wanted) {
     AppsView apps = apps(moment);
-    Outcome<Application> found = editable(moment, apps, id);
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps, id);
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
-    Application app = ((Outcome.Done<Application>) found).result();
     if (!app.profile().equals(base)) {
       return Outcome.refused(
           Problem.stale("name", "Someone has changed “%s” meanwhile.".formatted(app.name())));
@@ -162,11 +162,10 @@ public final class AppDecisions {
       ApplicationId id,
       FactValue.@Nullable Seats base,
       FactValue.@Nullable Seats wanted) {
-    Outcome<Application> found = editable(moment, apps(moment), id);
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps(moment), id);
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
-    Application app = ((Outcome.Done<Application>) found).result();
     if (!java.util.Objects.equals(app.seats(), base)) {
       return Outcome.refused(
           Problem.stale("count", "Someone has changed the seats of “%s”.".formatted(app.name())));
@@ -200,11 +199,10 @@ public final class AppDecisions {
   /** Opens, pauses or retires an application. Opening tells all that is still missing. */
   public static Outcome<ApplicationId> setState(
       Moment moment, ApplicationId id, ApplicationState base, ApplicationState wanted, String why) {
-    Outcome<Application> found = editable(moment, apps(moment), id);
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps(moment), id);
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
-    Application app = ((Outcome.Done<Application>) found).result();
     if (app.state() != base) {
       return Outcome.refused(
           Problem.stale("state", "It is %s by now.".formatted(app.state().word())));
@@ -248,21 +246,20 @@ public final class AppDecisions {
 
   public static Outcome<ApplicationId> setOwners(
       Moment moment, ApplicationId id, Collection<PersonId> base, Collection<PersonId> owners) {
-    Outcome<Application> found = editable(moment, apps(moment), id);
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps(moment), id);
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
-    List<PersonId> current = ((Outcome.Done<Application>) found).result().owners();
+    List<PersonId> current = app.owners();
     return Owners.set(moment, id, ActName.APP_OWNERS, current, base, owners);
   }
 
   public static Outcome<EntitlementId> addEntitlement(
       Moment moment, ApplicationId id, WantedRole wanted) {
-    Outcome<Application> found = editable(moment, apps(moment), id);
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps(moment), id);
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
-    Application app = ((Outcome.Done<Application>) found).result();
     List<Problem> problems = roleProblems(names(app, null), wanted.name(), wanted.line());
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
@@ -289,16 +286,15 @@ public final class AppDecisions {
     if (role.isEmpty()) {
       return Outcome.refused(Problem.absent("entitlement"));
     }
-    Outcome<Application> found = editable(moment, apps, role.get().application());
-    if (found instanceof Outcome.Refused<Application> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Application> found = editable(moment, apps, role.get().application());
+    if (!(found instanceof Lookup.Found<Application>(Application app))) {
+      return Outcome.refused(found.problems());
     }
     if (!role.get().role().equals(base)) {
       return Outcome.refused(
           Problem.stale(
               "name", "Someone has changed “%s” meanwhile.".formatted(role.get().title())));
     }
-    Application app = ((Outcome.Done<Application>) found).result();
     List<Problem> problems = roleProblems(names(app, id), wanted.name(), wanted.line());
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
@@ -317,15 +313,15 @@ public final class AppDecisions {
 
   // ---- what stands in the way
 
-  private static Outcome<Application> editable(Moment moment, AppsView apps, ApplicationId id) {
+  private static Lookup<Application> editable(Moment moment, AppsView apps, ApplicationId id) {
     Optional<Application> app = apps.application(id);
     if (app.isEmpty()) {
-      return Outcome.refused(Problem.absent("application"));
+      return Lookup.refused(Problem.absent("application"));
     }
     if (!moment.authority().reaches(Power.APPS_EDIT, id) && !moment.authority().owns(id)) {
-      return Outcome.refused(missing(Power.APPS_EDIT));
+      return Lookup.refused(missing(Power.APPS_EDIT));
     }
-    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), app.get());
+    return Lookup.found(app.get());
   }
 
   private static Problem missing(Power power) {

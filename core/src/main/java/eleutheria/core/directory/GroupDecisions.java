@@ -13,6 +13,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Lookup;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -100,9 +101,9 @@ public final class GroupDecisions {
    */
   public static Outcome<Integer> add(
       Moment moment, GroupId id, List<ObjectId> members, @Nullable LocalDate until, String reason) {
-    Outcome<Group> listed = listed(moment, id);
-    if (listed instanceof Outcome.Refused<Group> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Group> listed = listed(moment, id);
+    if (listed instanceof Lookup.Refused<Group>) {
+      return Outcome.refused(listed.problems());
     }
     Instant end = until == null ? Moments.FOREVER : Moments.endOf(until, moment.zone());
     List<Problem> problems = new ArrayList<>();
@@ -168,11 +169,10 @@ public final class GroupDecisions {
   }
 
   public static Outcome<GroupId> remove(Moment moment, GroupId id, ObjectId member, String reason) {
-    Outcome<Group> listed = listed(moment, id);
-    if (listed instanceof Outcome.Refused<Group> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Group> listed = listed(moment, id);
+    if (!(listed instanceof Lookup.Found<Group>(Group group))) {
+      return Outcome.refused(listed.problems());
     }
-    Group group = ((Outcome.Done<Group>) listed).result();
     boolean inIt =
         switch (member) {
           case PersonId person -> group.people().contains(person);
@@ -283,20 +283,19 @@ public final class GroupDecisions {
 
   // ---- what stands in the way
 
-  private static Outcome<Group> listed(Moment moment, GroupId id) {
+  private static Lookup<Group> listed(Moment moment, GroupId id) {
     Optional<Group> found = moment.directory().group(id);
     if (found.isEmpty()) {
-      return Outcome.refused(Problem.absent("group"));
+      return Lookup.refused(Problem.absent("group"));
     }
     if (!moment.authority().has(Power.GROUPS_EDIT) && !moment.authority().owns(id)) {
-      return Outcome.refused(missing(Power.GROUPS_EDIT));
+      return Lookup.refused(missing(Power.GROUPS_EDIT));
     }
     return switch (found.get().form()) {
-      case FactValue.Form.Listed listed ->
-          Outcome.done(Act.of(ActName.LOOK, id), List.of(), found.get());
-      case FactValue.Form.Mirrored mirrored -> Outcome.refused(mirrored());
+      case FactValue.Form.Listed listed -> Lookup.found(found.get());
+      case FactValue.Form.Mirrored mirrored -> Lookup.refused(mirrored());
       case FactValue.Form.ByFilter byFilter ->
-          Outcome.refused(
+          Lookup.refused(
               Problem.invalid(
                   "group.by-filter", "", "Who is in this group follows from its filter."));
     };

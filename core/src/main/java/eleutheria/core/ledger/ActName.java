@@ -104,9 +104,7 @@ public enum ActName {
   COMPLAINT_MAKE("complaint.make"),
   COMPLAINT_ANSWER("complaint.answer"),
   COMPLAINT_WITHDRAW("complaint.withdraw"),
-  CLOCK_BOUNDARY("clock.boundary"),
-  /** Only asks whether something may be seen; never written. */
-  LOOK("look");
+  CLOCK_BOUNDARY("clock.boundary");
 
   private static final Map<String, ActName> BY_WORD =
       Arrays.stream(values()).collect(Collectors.toMap(ActName::word, Function.identity()));

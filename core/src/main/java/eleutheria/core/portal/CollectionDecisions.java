@@ -13,6 +13,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Lookup;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
@@ -61,11 +62,11 @@ public final class CollectionDecisions {
       FactValue.CollectionFace base,
       FactValue.CollectionFace wanted) {
     PortalView portal = PortalView.at(moment);
-    Outcome<Collection> found = arrangeable(moment, portal, id);
-    if (found instanceof Outcome.Refused<Collection> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Collection> found = arrangeable(moment, portal, id);
+    if (!(found instanceof Lookup.Found<Collection>(Collection collection))) {
+      return Outcome.refused(found.problems());
     }
-    if (!((Outcome.Done<Collection>) found).result().face().equals(base)) {
+    if (!collection.face().equals(base)) {
       return Outcome.refused(Problem.stale("name", "Someone has changed name or line meanwhile."));
     }
     List<Problem> problems = collectionProblems(portal, id, wanted);
@@ -117,11 +118,10 @@ public final class CollectionDecisions {
   public static Outcome<CollectionId> arrange(
       Moment moment, CollectionId id, List<Placing<TileId, FactValue.Place>> moves) {
     PortalView portal = PortalView.at(moment);
-    Outcome<Collection> found = arrangeable(moment, portal, id);
-    if (found instanceof Outcome.Refused<Collection> refused) {
-      return Outcome.refused(refused.problems());
+    Lookup<Collection> found = arrangeable(moment, portal, id);
+    if (!(found instanceof Lookup.Found<Collection>(Collection collection))) {
+      return Outcome.refused(found.problems());
     }
-    Collection collection = ((Outcome.Done<Collection>) found).result();
     Map<TileId, FactValue.Place> present = new HashMap<>();
     Map<TileId, String> ranks = new HashMap<>();
     List<TileId> order = new ArrayList<>();
@@ -203,16 +203,15 @@ public final class CollectionDecisions {
     return Outcome.done(Act.of(ActName.COLLECTION_END, id), edits.list(), id);
   }
 
-  private static Outcome<Collection> arrangeable(
-      Moment moment, PortalView portal, CollectionId id) {
+  private static Lookup<Collection> arrangeable(Moment moment, PortalView portal, CollectionId id) {
     Optional<Collection> collection = portal.collection(id);
     if (collection.isEmpty()) {
-      return Outcome.refused(Problem.absent("collection"));
+      return Lookup.refused(Problem.absent("collection"));
     }
     if (!moment.authority().reaches(Power.PORTAL_ARRANGE, id) && !moment.authority().owns(id)) {
-      return Outcome.refused(PortalRules.missing(Power.PORTAL_ARRANGE));
+      return Lookup.refused(PortalRules.missing(Power.PORTAL_ARRANGE));
     }
-    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), collection.get());
+    return Lookup.found(collection.get());
   }
 
   private static FactValue.CollectionFace clean(FactValue.CollectionFace face) {

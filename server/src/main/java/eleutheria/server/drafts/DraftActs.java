@@ -18,6 +18,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
+import eleutheria.core.ledger.Lookup;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
@@ -254,11 +255,11 @@ class DraftActs {
         repeatKey,
         DraftId.class,
         moment -> {
-          Outcome<Draft> found = publishable(viewer, draftId);
-          if (!(found instanceof Outcome.Done<Draft> known)) {
-            return Outcome.refused(((Outcome.Refused<Draft>) found).problems());
+          Lookup<Draft> found = publishable(viewer, draftId);
+          if (!(found instanceof Lookup.Found<Draft> known)) {
+            return Outcome.refused(found.problems());
           }
-          Draft draft = known.result();
+          Draft draft = known.thing();
           List<Problem> problems = days(moment, wish);
           if (!problems.isEmpty()) {
             return Outcome.refused(problems);
@@ -288,10 +289,10 @@ class DraftActs {
     };
   }
 
-  private Outcome<Draft> publishable(Viewer viewer, DraftId id) {
+  private Lookup<Draft> publishable(Viewer viewer, DraftId id) {
     Optional<Draft> found = store.lock(id).filter(d -> reader.sees(viewer, d));
     if (found.isEmpty()) {
-      return Outcome.refused(Problem.absent("draft"));
+      return Lookup.refused(Problem.absent("draft"));
     }
     Draft draft = found.get();
     boolean mine = draft.holder().equals(viewer.person());
@@ -300,12 +301,12 @@ class DraftActs {
             && draft.plan() != null
             && !draft.plan().publisher().equals(viewer.person());
     if (draft.stage().editable() && !mine) {
-      return Outcome.refused(
+      return Lookup.refused(
           Problem.forbidden(
               "draft.held", "Someone else is working on this draft; take it over first."));
     }
     if (!draft.stage().editable() && !yes) {
-      return Outcome.refused(
+      return Lookup.refused(
           new Problem(
               Problem.Kind.STALE,
               "draft.stage",
@@ -314,7 +315,7 @@ class DraftActs {
                   ? "It is waiting for someone else’s approval."
                   : "The draft is now %s.".formatted(draft.stage().word())));
     }
-    return Outcome.done(Act.of(ActName.LOOK, id), List.of(), draft);
+    return Lookup.found(draft);
   }
 
   private static List<Problem> days(Moment moment, Wish wish) {
@@ -380,11 +381,11 @@ class DraftActs {
         repeatKey,
         DraftId.class,
         moment -> {
-          Outcome<Draft> found = publishable(viewer, draftId);
-          if (!(found instanceof Outcome.Done<Draft> known)) {
-            return Outcome.refused(((Outcome.Refused<Draft>) found).problems());
+          Lookup<Draft> found = publishable(viewer, draftId);
+          if (!(found instanceof Lookup.Found<Draft> known)) {
+            return Outcome.refused(found.problems());
           }
-          if (known.result().stage() == DraftStage.WAITING) {
+          if (known.thing().stage() == DraftStage.WAITING) {
             return Outcome.refused(Problem.stale("", "It is waiting for your decision."));
           }
           List<Problem> problems = days(moment, wish);
@@ -397,7 +398,7 @@ class DraftActs {
               DraftDecisions.publish(
                   moment,
                   new DraftDecisions.Publishing(
-                      draftId, store.edits(known.result()), seen, wish.reason(), false, null));
+                      draftId, store.edits(known.thing()), seen, wish.reason(), false, null));
           if (now instanceof Outcome.Refused<Integer> refused) {
             List<Problem> left =
                 refused.problems().stream()
