@@ -35,7 +35,7 @@ import org.junit.jupiter.api.Test;
  * tables.
  */
 class KilledDuringActsTest {
-  private static final int ROUNDS = Integer.getInteger("kills", 3);
+  private static final int ROUNDS = Integer.getInteger("kills", 2);
   private static final int STAFF = Math.max(60, ROUNDS * 30);
 
   private final SplittableRandom random = new SplittableRandom(7);
