@@ -4,7 +4,7 @@ import { Route, Routes } from 'react-router';
 import { afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
-import { draw, SIGNED, serve } from '../testing/page';
+import { draw, layOut, SIGNED, serve } from '../testing/page';
 import { AppsPage } from './AppsPage';
 
 function line(name: string, over: Partial<Schemas['AppLine']> = {}): Schemas['AppLine'] {
@@ -69,16 +69,7 @@ async function row(name: string): Promise<HTMLElement> {
 }
 
 describe('the list of applications', () => {
-  beforeAll(() => {
-    Object.defineProperty(HTMLElement.prototype, 'clientHeight', {
-      configurable: true,
-      value: 600,
-    });
-    Object.defineProperty(HTMLElement.prototype, 'clientWidth', {
-      configurable: true,
-      value: 1000,
-    });
-  });
+  beforeAll(layOut);
   afterEach(cleanup);
 
   it('tells who answers for each, and which nobody does', async () => {

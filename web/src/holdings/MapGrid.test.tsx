@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/re
 import { useState } from 'react';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
-import { draw, problem, serve } from '../testing/page';
+import { draw, layOut, problem, serve } from '../testing/page';
 import type { Piece } from './cells';
 import { MapGrid, type Placed } from './MapGrid';
 
@@ -100,14 +100,7 @@ function open(people: number, failing = false) {
 
 describe('the map of holdings', () => {
   beforeAll(() => {
-    for (const [name, value] of [
-      ['clientHeight', 600],
-      ['clientWidth', 1000],
-      ['offsetHeight', 600],
-      ['offsetWidth', 1000],
-    ] as const) {
-      Object.defineProperty(HTMLElement.prototype, name, { configurable: true, value });
-    }
+    layOut();
     HTMLElement.prototype.scrollTo = vi.fn();
   });
   afterEach(cleanup);

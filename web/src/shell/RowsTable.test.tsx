@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen } from '@testing-library/react';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
-import { draw } from '../testing/page';
+import { draw, layOut } from '../testing/page';
 import { type Column, RowsTable } from './RowsTable';
 
 type Row = { id: string; name: string };
@@ -17,17 +17,7 @@ function rows(offset: number, limit: number, total: number): Row[] {
 }
 
 describe('a long table', () => {
-  // The test's browser lays nothing out; this is the size that a table has on a laptop.
-  beforeAll(() => {
-    Object.defineProperty(HTMLElement.prototype, 'clientHeight', {
-      configurable: true,
-      value: 600,
-    });
-    Object.defineProperty(HTMLElement.prototype, 'clientWidth', {
-      configurable: true,
-      value: 1000,
-    });
-  });
+  beforeAll(layOut);
   afterEach(cleanup);
 
   it('asks for the pages in sight only, and tells its whole length', async () => {

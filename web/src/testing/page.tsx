@@ -165,3 +165,15 @@ export function draw(what: ReactNode, address = '/') {
     </QueryClientProvider>,
   );
 }
+
+/** The test's browser lays nothing out: gives everything the size that a table has on a laptop. */
+export function layOut() {
+  for (const [name, value] of [
+    ['clientHeight', 600],
+    ['offsetHeight', 600],
+    ['clientWidth', 1000],
+    ['offsetWidth', 1000],
+  ] as const) {
+    Object.defineProperty(HTMLElement.prototype, name, { configurable: true, value });
+  }
+}

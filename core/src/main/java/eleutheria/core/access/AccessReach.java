@@ -8,12 +8,14 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Which holdings a viewer may see: by power and reach, as owner of the application, as manager of
  * anyone in the team below, and always their own. Units and teams are those of now.
  */
+@NullMarked
 public final class AccessReach {
   private final Authority authority;
   private final Reading reading;

@@ -27,6 +27,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -34,6 +35,7 @@ import org.jspecify.annotations.Nullable;
  * stand plain collections ({@link #of}) or the engine's snapshot ({@link
  * eleutheria.core.access.engine.EngineAccess}).
  */
+@NullMarked
 public interface AccessView {
   /** The state under the lock, for a decision. */
   static AccessView at(Moment moment) {

@@ -37,6 +37,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -54,6 +55,7 @@ import org.jspecify.annotations.Nullable;
  *
  * A departure may take powers away without anybody having them; ending access is always possible.
  */
+@NullMarked
 public final class AuthorityJudge {
   /** The code of the problem that nobody would be left with every power. */
   public static final String LAST = "last-steward";

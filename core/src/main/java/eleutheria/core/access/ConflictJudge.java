@@ -14,12 +14,14 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * Stops people's acts by which somebody would come to hold what a rule keeps apart, now or later. A
  * breach that is there already, because the rule is newer or came from a source, stops nothing; it
  * lies on the docket.
  */
+@NullMarked
 public final class ConflictJudge {
   private ConflictJudge() {}
 

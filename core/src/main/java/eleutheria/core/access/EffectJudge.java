@@ -17,12 +17,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Judges power by effect: whoever moves access, by whatever edit, needs the power to give or to end
  * every entitlement that someone gains or loses, within reach; and nobody gains by their own act.
  */
+@NullMarked
 public final class EffectJudge {
   private EffectJudge() {}
 

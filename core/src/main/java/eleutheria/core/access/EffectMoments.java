@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  * boundaries on record that the edits touch by person and entitlement. It may name too many, never
  * too few; the facts are read once.
  */
+@NullMarked
 final class EffectMoments {
   private final Facts[] states;
   private final DirectoryView directory;

@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.BiFunction;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What some edits would move: who gains and who loses what, at the act and at each later moment at
@@ -25,6 +26,7 @@ import java.util.function.BiFunction;
  * one that is on record already, as when someone joins a group that is given something from Monday
  * on. The engine tries it out; where there is none, both states are worked out whole and compared.
  */
+@NullMarked
 public record Effects(List<At> moments) {
   public static final Effects NONE = new Effects(List.of());
 

@@ -12,8 +12,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 
 /** Telling people some days before that something they asked for ends by itself. */
+@NullMarked
 public final class EndsSoon {
   /** How long before the end they are told. */
   public static final Duration WARNING = Duration.ofDays(3);

@@ -33,9 +33,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /** Giving and ending entitlements by an administrator. */
+@NullMarked
 public final class GrantDecisions {
   public static final int LONGEST_REASON = 500;
 

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * One grant on which a holding rests, with everything that leads from the person to its subject.
@@ -18,6 +19,7 @@ import java.util.Set;
  * @param until the first moment at which the grant does not cover the person, by anything that is
  *     on record now; {@link eleutheria.core.facts.Moments#FOREVER} if there is none
  */
+@NullMarked
 public record Ground(
     Grant grant,
     List<GroupId> chain,

@@ -24,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * Giving up what one holds oneself. A person ends what was given to them alone, and leaves groups
@@ -31,6 +32,7 @@ import java.util.stream.Collectors;
  * stays, and so does whatever brings a power with it. Nobody needs a power for it, and nobody else
  * loses.
  */
+@NullMarked
 public final class HandBackDecisions {
   private HandBackDecisions() {}
 

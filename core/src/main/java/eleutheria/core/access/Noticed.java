@@ -10,8 +10,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
+import org.jspecify.annotations.NullMarked;
 
 /** Who knew of what they lose. The end of anything else is no news to them. */
+@NullMarked
 public final class Noticed {
   /** Whoever has held something for so long knows of it, however they came by it. */
   public static final Duration AFTER = Duration.ofDays(1);

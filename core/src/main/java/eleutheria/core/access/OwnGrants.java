@@ -6,12 +6,14 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What ends some holdings as far as they stand on grants to these very people. A grant to a group
  * or a filter is not touched: to end it is a decision about others too, so whoever stands on one
  * keeps what they hold, and that is told.
  */
+@NullMarked
 public final class OwnGrants {
   private final List<GrantId> grants = new ArrayList<>();
   private final List<Stays> stays = new ArrayList<>();

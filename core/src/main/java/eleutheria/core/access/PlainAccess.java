@@ -35,6 +35,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -48,6 +49,7 @@ import org.jspecify.annotations.Nullable;
  * its subjects' members, later ones a lookup. It stands behind what is only tried: drafts, effects,
  * tests. What is asked of the state as it is, the engine answers.
  */
+@NullMarked
 final class PlainAccess implements AccessView {
   private final Reference reference;
   private final Instant at;

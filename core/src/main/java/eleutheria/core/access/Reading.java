@@ -6,6 +6,7 @@ import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * that people are in: a past day is shown to whoever may see the people now, not to whoever would
  * have seen them then. Everything that tells people, holdings, counts, times or names asks here.
  */
+@NullMarked
 public final class Reading {
   /** Figures of fewer people are as good as named. */
   public static final int FEWEST = 5;

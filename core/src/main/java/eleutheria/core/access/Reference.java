@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * The definitions of access, word for word, on the facts themselves at one moment.
@@ -37,6 +38,7 @@ import java.util.function.Predicate;
  *   <li>{@code during(e, t1, t2)}: everyone who held it at any moment of the span.
  * </ul>
  */
+@NullMarked
 public final class Reference {
   private final Facts facts;
 

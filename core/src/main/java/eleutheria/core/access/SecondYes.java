@@ -19,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -28,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>While nobody else could give the yes, a fresh sign-in stands for it, and the entry says so.
  */
+@NullMarked
 public final class SecondYes {
   /** The code of the problem that somebody else's yes is missing. */
   public static final String CODE = "second-yes";

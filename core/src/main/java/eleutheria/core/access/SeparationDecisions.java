@@ -23,9 +23,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /** Making separation rules, and accepting a breach until a day. */
+@NullMarked
 public final class SeparationDecisions {
   public static final int LONGEST_NAME = 120;
   public static final int LONGEST_TEXT = 500;

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * The separation rules and their exceptions at one moment, and who breaks them. Over being
@@ -27,6 +28,7 @@ import java.util.TreeSet;
  *
  * <p>Cost: one intersection of sets for each pair of a rule.
  */
+@NullMarked
 public final class SeparationRules {
   private final List<Rule> rules;
   private final Map<Conflict, Instant> excepted;

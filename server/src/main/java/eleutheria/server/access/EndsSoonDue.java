@@ -13,9 +13,11 @@ import eleutheria.server.writing.Later;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.springframework.stereotype.Component;
 
 /** Tells people some days before that something they asked for ends by itself. */
+@NullMarked
 @Component
 class EndsSoonDue implements DueKind {
   @Override

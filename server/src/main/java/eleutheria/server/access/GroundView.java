@@ -5,6 +5,7 @@ import eleutheria.server.refs.SubjectView;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param mayEndGrant whether the reader may end the grant, for all whom it covers
  * @param mayTakeOut whether the reader may take the person out of the first group of the chain
  */
+@NullMarked
 public record GroundView(
     String grant,
     String by,

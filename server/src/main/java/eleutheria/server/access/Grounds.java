@@ -34,6 +34,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -41,6 +42,7 @@ import org.springframework.stereotype.Component;
  * Grants and grounds with who gave them and why, for any number at once in a fixed number of
  * queries.
  */
+@NullMarked
 @Component
 public class Grounds {
   private final World world;

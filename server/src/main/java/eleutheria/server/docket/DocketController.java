@@ -40,7 +40,7 @@ class DocketController {
   @Needs(signedIn = true, desk = true)
   DocketView docket(Viewer viewer, @RequestParam(defaultValue = "false") boolean all) {
     AccessView access = world.whole().access();
-    Waiting.Cases cases = waiting.of(viewer);
+    Waiting.Cases cases = waiting.of(viewer, access);
     return new DocketView(
         cases.mine().size(),
         cases.all().size(),

@@ -1,5 +1,6 @@
 package eleutheria.server.docket;
 
+import eleutheria.core.access.AccessView;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.docket.Case;
 import eleutheria.core.docket.Docket;
@@ -55,7 +56,8 @@ class Waiting {
    */
   record Cases(List<Case> mine, List<Case> all) {}
 
-  Cases of(Viewer viewer) {
+  /** As of one state, so that every case can be told of it. */
+  Cases of(Viewer viewer, AccessView access) {
     Docket.Waits waits =
         new Docket.Waits(
             requests.open(),
@@ -67,9 +69,9 @@ class Waiting {
     List<Case> first = new ArrayList<>(differing(viewer));
     first.addAll(parked.cases(viewer.authority()));
     List<Case> mine = new ArrayList<>(first);
-    mine.addAll(Docket.of(world.whole().access(), waits, viewer.authority(), now, false));
+    mine.addAll(Docket.of(access, waits, viewer.authority(), now, false));
     List<Case> all = new ArrayList<>(first);
-    all.addAll(Docket.of(world.whole().access(), waits, viewer.authority(), now, true));
+    all.addAll(Docket.of(access, waits, viewer.authority(), now, true));
     return new Cases(mine, all);
   }
 

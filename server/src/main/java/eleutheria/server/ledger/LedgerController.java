@@ -34,6 +34,8 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 /** The record of all acts: read, searched, checked, exported. */
 @RestController
 class LedgerController {
+  /** So many of the newest entries about a person are told with the person. */
+  private static final int MOST_HISTORY = 200;
 
   private final LedgerReader reader;
   private final LedgerTrust trust;
@@ -133,7 +135,7 @@ class LedgerController {
     if (!seen) {
       throw Refusal.of(Problem.absent("person"));
     }
-    return reader.history(viewer, new PersonId(id), Pages.LONGEST);
+    return reader.history(viewer, new PersonId(id), MOST_HISTORY);
   }
 
   @PostMapping("/api/ledger/check")

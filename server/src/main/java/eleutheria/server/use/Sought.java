@@ -13,7 +13,7 @@ import org.springframework.stereotype.Repository;
 class Sought {
   private static final int MOST = 20;
 
-  /** What more than one has typed is told; a single wording could be somebody's own affair. */
+  /** What was typed only once is not told; it could be somebody's own affair. */
   private static final int FEWEST = 2;
 
   private final DSLContext db;
