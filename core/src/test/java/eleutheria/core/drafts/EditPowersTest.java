@@ -4,14 +4,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.directory.House;
 import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.CollectionId;
 import eleutheria.core.facts.Edit;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.FactKind;
 import eleutheria.core.ledger.FactSamples;
 import eleutheria.core.ledger.Problem;
@@ -135,6 +141,38 @@ class EditPowersTest {
     Spell base = new Spell(grant.getValue(), house.now(), Moments.FOREVER);
     Spell wanted = new Spell(grant.getValue(), house.now(), house.now().plusSeconds(60));
     assertThat(enough(new Edit(grant.getKey(), base, wanted))).isEmpty();
+  }
+
+  /** An owner is set, and a thing begins, by the power over that kind of thing. */
+  @Test
+  void ownersAndBeginningsGoByTheKindOfThing() {
+    FactValue present = FactValue.Present.PRESENT;
+    PersonId oda = new PersonId(new UUID(1, 1));
+    Map<ObjectId, Power> owned =
+        Map.of(
+            new GroupId(new UUID(2, 2)), Power.GROUPS_EDIT,
+            new ApplicationId(new UUID(5, 5)), Power.APPS_EDIT,
+            new CollectionId(new UUID(9, 9)), Power.PORTAL_ARRANGE,
+            new ListingId(new UUID(12, 1)), Power.APPS_EDIT);
+    owned.forEach(
+        (thing, power) ->
+            assertThat(enough(opens(new FactKey.Ownership(thing, oda), present)))
+                .as(thing.text())
+                .containsExactly(power));
+    assertThat(enough(opens(new FactKey.Ownership(oda, oda), present))).isEmpty();
+    assertThat(enough(opens(new FactKey.Existence(new GroupId(new UUID(2, 2))), present)))
+        .containsExactly(Power.GROUPS_EDIT);
+    assertThat(enough(opens(new FactKey.Existence(new SourceId(new UUID(3, 3))), present)))
+        .isEmpty();
+    // What they are is judged with what is said of them.
+    for (ObjectId said :
+        List.of(
+            new ApplicationId(new UUID(5, 5)),
+            new TileId(new UUID(8, 8)),
+            new CollectionId(new UUID(9, 9)),
+            new ListingId(new UUID(12, 1)))) {
+      assertThat(missing(Authority.NONE, opens(new FactKey.Existence(said), present))).isEmpty();
+    }
   }
 
   /** Each missing power is told once, however many edits need it. */
