@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import type { Schemas } from '../api/client';
 import { PickPicture } from '../pictures/PickPicture';
@@ -98,15 +99,46 @@ export function ProfileFields({
         onChange={(contact) => onChange({ ...value, contact })}
         wrong={wrong('contact')}
       />
-      <TextField
-        id="app-nicknames"
-        label={words.apps.nicknames}
-        help={words.apps.nicknamesHelp}
-        value={value.nicknames.join(', ')}
-        onChange={(text) => onChange({ ...value, nicknames: text === '' ? [] : text.split(/, ?/) })}
+      <Nicknames
+        value={value.nicknames}
+        onChange={(nicknames) => onChange({ ...value, nicknames })}
         wrong={wrong('nicknames')}
       />
     </>
+  );
+}
+
+function namesIn(text: string): string[] {
+  return text
+    .split(',')
+    .map((one) => one.trim())
+    .filter((one) => one !== '');
+}
+
+/** Names, with commas between them; what is typed stands as it is typed. */
+function Nicknames({
+  value,
+  onChange,
+  wrong,
+}: {
+  value: string[];
+  onChange: (names: string[]) => void;
+  wrong?: string;
+}) {
+  const told = value.join(', ');
+  const [typed, setTyped] = useState(told);
+  return (
+    <TextField
+      id="app-nicknames"
+      label={words.apps.nicknames}
+      help={words.apps.nicknamesHelp}
+      value={namesIn(typed).join(', ') === told ? typed : told}
+      onChange={(text) => {
+        setTyped(text);
+        onChange(namesIn(text));
+      }}
+      wrong={wrong}
+    />
   );
 }
 

@@ -379,10 +379,8 @@ function People({
           one.sources.length > 0
             ? words.drafts.rest(one.sources.map((s) => words.drafts.sources[s] ?? s))
             : '',
-          one.until === null ? '' : words.drafts.untilDay(tellDay(lastDay(zone, one.until))),
-        ]
-          .filter((part) => part !== '')
-          .join(' '),
+          one.until === null ? '' : ` ${words.drafts.untilDay(tellDay(lastDay(zone, one.until)))}`,
+        ].join(''),
     },
   ];
   return (
