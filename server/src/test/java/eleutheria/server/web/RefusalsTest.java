@@ -14,7 +14,9 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** What is asked in a way that cannot be answered is said, at its field, and changes nothing. */
 class RefusalsTest {
@@ -152,5 +154,101 @@ class RefusalsTest {
   @Test
   void anIdempotencyKeyIsPrintableAndShort() {
     says(ines.get("/api/session", "Idempotency-Key", "x".repeat(81)), "idempotency.malformed", "");
+  }
+
+  private static final String APP =
+      """
+      {"profile": {"name": "Knots", "line": "", "picture": "key", "hue": "tide",
+        "sensitivity": "LOW", "contact": "", "nicknames": []},
+       "address": null, "owners": [], "entitlements": []}""";
+
+  private static final String LISTING =
+      """
+      {"listing": {"name": "Tides", "address": "https://tides.example/", "line": "",
+        "category": "weather", "picture": "waves", "hue": "tide"}, "keepers": []}""";
+
+  /** A form of which one thing is wrong: where it goes, what is written in place of what. */
+  private record Wrong(
+      String path, String form, String right, String wrong, String code, String field) {
+    @Override
+    public String toString() {
+      return code;
+    }
+  }
+
+  static List<Wrong> forms() {
+    String role =
+        "{\"name\": \" \", \"line\": \"\", \"sensitivity\": \"LOW\", \"requestable\": true}";
+    String many = "[" + "\"knots\",".repeat(20) + "\"ropes\"]";
+    String apps = "/api/apps";
+    String listings = "/api/approved-list";
+    String answer = "/api/queries/answer";
+    String query =
+        "{\"spec\": {\"asked\": {\"only\": [\"unused\"]}, \"columns\": null}, \"limit\": 10}";
+    return List.of(
+        new Wrong(apps, APP, "\"key\"", "\"anchor of nobody\"", "app.picture", "picture"),
+        new Wrong(apps, APP, "\"tide\"", "\"mauve\"", "app.hue", "hue"),
+        new Wrong(
+            apps, APP, "\"nicknames\": []", "\"nicknames\": " + many, "app.nicknames", "nicknames"),
+        new Wrong(
+            apps,
+            APP,
+            "\"entitlements\": []",
+            "\"entitlements\": [" + role + "]",
+            "entitlement.no-name",
+            "roles"),
+        new Wrong(listings, LISTING, "\"Tides\"", "\" \"", "listing.no-name", "name"),
+        new Wrong(listings, LISTING, "\"weather\"", "\" \"", "listing.no-kind", "category"),
+        new Wrong(
+            answer,
+            query,
+            "\"only\"",
+            "\"from\": \"2026-01-01\", \"until\": \"2026-02-01\", \"only\"",
+            "marks.moment",
+            "only"));
+  }
+
+  @ParameterizedTest
+  @MethodSource("forms")
+  void aFormOfWhichOneThingIsWrong(Wrong one) {
+    long before = position();
+    assertThat(one.form()).contains(one.right());
+    says(
+        ines.post(
+            one.path(), new JsonMapper().readTree(one.form().replace(one.right(), one.wrong()))),
+        one.code(),
+        one.field());
+    assertThat(position()).isEqualTo(before);
+  }
+
+  @Test
+  void aDraftIsNotRevertedBeforeItIsPublished() {
+    String draft =
+        ines.post("/api/drafts", Map.of("name", "Comes and goes"))
+            .expect(200)
+            .json()
+            .path("result")
+            .asString();
+    try {
+      Map<String, Object> plan = new HashMap<>();
+      plan.put("digest", "x");
+      plan.put("reason", "tried");
+      plan.put("day", "2098-06-02");
+      plan.put("hour", "09:00");
+      plan.put("revertOn", "2098-06-01");
+      plan.put("tell", false);
+      says(ines.post("/api/drafts/" + draft + "/publish", plan), "draft.revert-first", "revertOn");
+    } finally {
+      ines.delete("/api/drafts/" + draft);
+    }
+  }
+
+  @Test
+  void aSourceIsCalledLikeNoOther() {
+    byte[] rows = "no,given,family\n1,Oda,Brekke\n".getBytes(StandardCharsets.UTF_8);
+    dropped("Lasting register", rows).expect(200);
+    // A source is one from its first import on, so that only what was dropped is called alike.
+    dropped("Lasting register", rows).expect(200);
+    assertThat(dropped("Lasting register", new byte[21 << 20]).status()).isEqualTo(413);
   }
 }
