@@ -86,3 +86,19 @@ test('styles on a thing itself say only what is worked out; the rest stands in t
   );
   expect(fixed).toEqual([]);
 });
+
+test('every file of styles comes into the look once', () => {
+  const sheets = readdirSync(SRC, { recursive: true, encoding: 'utf8' })
+    .filter((file) => /\/_[^/]+\.scss$/.test(file))
+    .map((file) => normalize(join(SRC, file)));
+  const taken = ['look.scss', 'desk.scss'].flatMap((entry) =>
+    [...readFileSync(join(SRC, 'look', entry), 'utf8').matchAll(/@import "([^"]+)"/g)]
+      .map((found) => found[1] ?? '')
+      .filter((name) => !name.startsWith('bootstrap/') && name !== 'tokens')
+      .map((name) =>
+        normalize(join(SRC, 'look', dirname(name), `_${name.split('/').at(-1)}.scss`)),
+      ),
+  );
+  expect(sheets.length).toBeGreaterThan(30);
+  expect([...taken, join(SRC, 'look', '_tokens.scss')].sort()).toEqual(sheets.sort());
+});
