@@ -17,10 +17,13 @@ import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
 import { CollectionDialog } from '../CollectionDialog';
 import { PortalTabs } from '../PortalTabs';
+import { AllTiles } from './AllTiles';
+import { CollectionMargin } from './CollectionMargin';
 import { FrontPageDialog } from './FrontPageDialog';
-import { AllTiles, CollectionMargin, PageMargin, TileMargin } from './Margin';
 import { Outline } from './Outline';
+import { PageMargin } from './PageMargin';
 import { Preview, usePreview } from './Preview';
+import { TileMargin } from './TileMargin';
 import { movesTo, moveTiles, takingOut, useArranging } from './useArranging';
 import { useCarry } from './useCarry';
 
