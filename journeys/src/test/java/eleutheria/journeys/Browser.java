@@ -199,8 +199,9 @@ final class Browser implements AutoCloseable {
                     .orElse(null));
   }
 
+  /** What stands on the page to be read; asked for by a script, since the driver reads slowly. */
   String text() {
-    return driver.findElement(By.tagName("body")).getText();
+    return String.valueOf(driver.executeScript("return document.body.innerText"));
   }
 
   /** The page's text without what may be chosen, for messages. */

@@ -73,7 +73,9 @@ public final class DirectoryView {
   private final Map<GroupId, Set<PersonId>> everyone = new ConcurrentHashMap<>();
   private volatile @Nullable List<Person> peopleByName;
   private volatile @Nullable List<Group> groupsByName;
-  private volatile @Nullable Index index;
+  private volatile @Nullable Names names;
+  private volatile @Nullable Nesting nesting;
+  private volatile @Nullable Map<PersonId, Set<GroupId>> belongings;
   private volatile @Nullable Map<PersonId, Set<ObjectId>> owned;
 
   /** A mandate and who holds it. */
@@ -86,13 +88,15 @@ public final class DirectoryView {
     }
   }
 
-  private record Index(
-      Map<PersonId, Set<GroupId>> groupsOf,
-      Map<GroupId, Set<GroupId>> parents,
-      Map<GroupId, FilterParser.Parsed> filters,
+  /** Who is found by which name, and whom each leads. */
+  private record Names(
       Map<String, PersonId> byUserName,
       Map<String, List<PersonId>> byMail,
       Map<PersonId, List<PersonId>> reports) {}
+
+  /** Which groups contain each, and the filters of those that have one. */
+  private record Nesting(
+      Map<GroupId, Set<GroupId>> parents, Map<GroupId, FilterParser.Parsed> filters) {}
 
   private DirectoryView(
       Instant at,
@@ -591,7 +595,7 @@ public final class DirectoryView {
           ? lookup.having(Attributes.MANAGER, manager.value().toString())
           : List.of();
     }
-    return index().reports().getOrDefault(manager, List.of());
+    return names().reports().getOrDefault(manager, List.of());
   }
 
   /** Everyone below a person: reports, their reports and so on. Circles are survived. */
@@ -652,7 +656,7 @@ public final class DirectoryView {
       List<PersonId> found = lookup.having(Attributes.USER_NAME, folded);
       return found.isEmpty() ? Optional.empty() : Optional.of(found.getLast());
     }
-    return Optional.ofNullable(index().byUserName().get(folded));
+    return Optional.ofNullable(names().byUserName().get(folded));
   }
 
   /** Who has this mail address; more than one where two accounts share it. */
@@ -660,7 +664,7 @@ public final class DirectoryView {
     String folded = Folding.fold(mail);
     return lookup != null
         ? lookup.having(Attributes.MAIL, folded)
-        : index().byMail().getOrDefault(folded, List.of());
+        : names().byMail().getOrDefault(folded, List.of());
   }
 
   // ---- who is in what
@@ -696,7 +700,7 @@ public final class DirectoryView {
       return lookup.direct(id);
     }
     return group.form() instanceof FactValue.Form.ByFilter
-        ? matching(index().filters().get(id))
+        ? matching(nesting().filters().get(id))
         : group.people();
   }
 
@@ -744,7 +748,7 @@ public final class DirectoryView {
   public Set<GroupId> parents(GroupId group) {
     return lookup != null
         ? byName(lookup.parents(group))
-        : index().parents().getOrDefault(group, Set.of());
+        : nesting().parents().getOrDefault(group, Set.of());
   }
 
   private Set<GroupId> byName(Set<GroupId> ids) {
@@ -766,7 +770,7 @@ public final class DirectoryView {
     Set<GroupId> direct =
         lookup != null
             ? byName(lookup.directGroups(person))
-            : index().groupsOf().getOrDefault(person, Set.of());
+            : belongings().getOrDefault(person, Set.of());
     for (GroupId group : direct) {
       chains.put(group, List.of(group));
       open.add(group);
@@ -834,34 +838,34 @@ public final class DirectoryView {
     };
   }
 
-  private Index index() {
-    Index known = index;
+  private Names names() {
+    Names known = names;
     if (known == null) {
-      known = buildIndex();
-      index = known;
+      known = namesOf();
+      names = known;
     }
     return known;
   }
 
-  private Index buildIndex() {
-    Map<PersonId, Set<GroupId>> groupsOf = new HashMap<>();
-    Map<GroupId, Set<GroupId>> parents = new HashMap<>();
-    Map<GroupId, FilterParser.Parsed> filters = new HashMap<>();
-    FilterSchema schema = schema();
-    for (Group group : groups()) {
-      Set<PersonId> direct = group.people();
-      if (group.form() instanceof FactValue.Form.ByFilter byFilter) {
-        FilterParser.Parsed parsed = FilterParser.parse(byFilter.filter(), schema);
-        filters.put(group.id(), parsed);
-        direct = matching(parsed);
-      }
-      for (PersonId person : direct) {
-        groupsOf.computeIfAbsent(person, p -> new LinkedHashSet<>()).add(group.id());
-      }
-      for (GroupId nested : group.groups()) {
-        parents.computeIfAbsent(nested, g -> new LinkedHashSet<>()).add(group.id());
-      }
+  private Nesting nesting() {
+    Nesting known = nesting;
+    if (known == null) {
+      known = nestingOf();
+      nesting = known;
     }
+    return known;
+  }
+
+  private Map<PersonId, Set<GroupId>> belongings() {
+    Map<PersonId, Set<GroupId>> known = belongings;
+    if (known == null) {
+      known = belongingsOf();
+      belongings = known;
+    }
+    return known;
+  }
+
+  private Names namesOf() {
     Map<String, PersonId> byUserName = new HashMap<>();
     Map<String, List<PersonId>> byMail = new HashMap<>();
     Map<PersonId, List<PersonId>> reports = new HashMap<>();
@@ -875,6 +879,35 @@ public final class DirectoryView {
         byMail.computeIfAbsent(Folding.fold(mail), m -> new ArrayList<>(1)).add(person.id());
       }
     }
-    return new Index(groupsOf, parents, filters, byUserName, byMail, reports);
+    return new Names(byUserName, byMail, reports);
+  }
+
+  private Nesting nestingOf() {
+    Map<GroupId, Set<GroupId>> parents = new HashMap<>();
+    Map<GroupId, FilterParser.Parsed> filters = new HashMap<>();
+    FilterSchema schema = schema();
+    for (Group group : groups()) {
+      if (group.form() instanceof FactValue.Form.ByFilter byFilter) {
+        filters.put(group.id(), FilterParser.parse(byFilter.filter(), schema));
+      }
+      for (GroupId nested : group.groups()) {
+        parents.computeIfAbsent(nested, g -> new LinkedHashSet<>()).add(group.id());
+      }
+    }
+    return new Nesting(parents, filters);
+  }
+
+  private Map<PersonId, Set<GroupId>> belongingsOf() {
+    Map<PersonId, Set<GroupId>> groupsOf = new HashMap<>();
+    for (Group group : groups()) {
+      Set<PersonId> direct =
+          group.form() instanceof FactValue.Form.ByFilter
+              ? matching(nesting().filters().get(group.id()))
+              : group.people();
+      for (PersonId person : direct) {
+        groupsOf.computeIfAbsent(person, p -> new LinkedHashSet<>()).add(group.id());
+      }
+    }
+    return groupsOf;
   }
 }
