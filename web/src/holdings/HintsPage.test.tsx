@@ -6,67 +6,63 @@ import { problem } from '../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../testing/samples';
 import { HintsPage } from './HintsPage';
 
-function hint(over: Partial<Schemas['HintView']>): Schemas['HintView'] {
-  return {
-    key: 'k1',
-    kind: 'unused',
-    entitlement: entitlement('Tide Atlas · Editor', { id: 'e1' }),
-    people: 6,
+const UNUSED: Schemas['UnusedHint'] = {
+  kind: 'UNUSED',
+  key: 'k1',
+  entitlement: entitlement('Tide Atlas · Editor', { id: 'e1' }),
+  people: 6,
+  draft: { ends: ['g1', 'g2'], gives: [] },
+  aside: null,
+};
+const RULE: Schemas['RuleHint'] = {
+  kind: 'RULE',
+  key: 'k3',
+  entitlement: entitlement('Farebox · Seller', { id: 'e3' }),
+  people: 28,
+  filter: 'unit eq "Ticketing"',
+  filterWords: 'whose unit is Ticketing',
+  draft: {
     ends: ['g1', 'g2'],
-    gives: [],
-    groups: [],
-    filter: null,
-    filterWords: null,
-    person: null,
-    subject: null,
-    alike: 0,
-    peers: 0,
-    aside: null,
-    ...over,
-  };
-}
-
-const KINDS: Schemas['HintView'][] = [
-  hint({}),
-  hint({
+    gives: [{ entitlement: 'e3', kind: 'filter', subject: 'unit eq "Ticketing"' }],
+  },
+  aside: null,
+};
+const KINDS: Schemas['HintLine'][] = [
+  UNUSED,
+  {
+    kind: 'UNLIKE',
     key: 'k2',
-    kind: 'unlike',
+    entitlement: entitlement('Refund Bench · Approver', { id: 'e2' }),
     person: ODA,
     alike: 1,
     peers: 24,
-    ends: ['g3'],
-    entitlement: entitlement('Refund Bench · Approver', { id: 'e2' }),
-  }),
-  hint({
-    key: 'k3',
-    kind: 'rule',
-    people: 28,
-    filter: 'unit eq "Ticketing"',
-    filterWords: 'whose unit is Ticketing',
-    gives: [{ entitlement: 'e3', kind: 'filter', subject: 'unit eq "Ticketing"' }],
-    entitlement: entitlement('Farebox · Seller', { id: 'e3' }),
-  }),
-  hint({
+    draft: { ends: ['g3'], gives: [] },
+    aside: null,
+  },
+  RULE,
+  {
+    kind: 'IDLE',
     key: 'k4',
-    kind: 'idle',
+    entitlement: entitlement('Quaynotes · Reader', { id: 'e4' }),
     people: 0,
     subject: { kind: 'group', id: 'cadets', name: 'Cadets', filter: null, people: 0 },
-    entitlement: entitlement('Quaynotes · Reader', { id: 'e4' }),
-  }),
-  hint({
+    draft: { ends: ['g4'], gives: [] },
+    aside: null,
+  },
+  {
+    kind: 'SAME',
     key: 'k5',
-    kind: 'same',
-    entitlement: null,
-    ends: [],
     people: 9,
     groups: [
       { id: 'a', name: 'Night watch' },
       { id: 'b', name: 'Harbour nights' },
     ],
-  }),
+    draft: { ends: [], gives: [] },
+    aside: null,
+  },
 ];
 
-function open(hints: Schemas['HintView'][], answers = {}, drafts = true) {
+function open(hints: Schemas['HintLine'][], answers = {}, drafts = true) {
   const asked = openDesk(
     '/desk/hints',
     { '/desk/hints': <HintsPage />, '/desk/drafts/:id': <h1>The draft</h1> },
@@ -118,7 +114,7 @@ describe('hints', () => {
   });
 
   it('open as a draft that ends the grants, and lead to it', async () => {
-    const asked = open([hint({})]);
+    const asked = open([UNUSED]);
     await userEvent.click(await screen.findByRole('button', { name: 'Draft: end 2 grants' }));
     expect(await screen.findByRole('heading', { name: 'The draft' })).toBeTruthy();
     expect(sent(asked)).toEqual([
@@ -131,7 +127,7 @@ describe('hints', () => {
   });
 
   it('give by one filter before they end what it replaces', async () => {
-    const asked = open([KINDS[2] as Schemas['HintView']]);
+    const asked = open([RULE]);
     await userEvent.click(await screen.findByRole('button', { name: 'Draft: one filter instead' }));
     await screen.findByRole('heading', { name: 'The draft' });
     expect(sent(asked).map((one) => one.what)).toEqual([
@@ -145,7 +141,7 @@ describe('hints', () => {
   });
 
   it('leave no half draft behind where a part is refused', async () => {
-    const asked = open([hint({})], {
+    const asked = open([UNUSED], {
       'POST /api/grants/end': () => ({
         status: 403,
         body: problem('power-missing', 'You may not end this grant.', 403),
@@ -162,7 +158,7 @@ describe('hints', () => {
   });
 
   it('are dismissed with a reason and shown again', async () => {
-    const asked = open([hint({})]);
+    const asked = open([UNUSED]);
     await userEvent.click(await screen.findByRole('button', { name: 'Dismiss' }));
     const dialog = await screen.findByRole('dialog');
     await userEvent.type(within(dialog).getByLabelText(/^Why it can stay/), 'for the storm season');
@@ -171,7 +167,7 @@ describe('hints', () => {
     expect(sent(asked).at(-1)?.body).toEqual({ key: 'k1', reason: 'for the storm season' });
     cleanup();
     const again = open([
-      hint({ aside: { by: 'Ines Roth', at: '2026-11-01T09:00:00Z', reason: 'storm season' } }),
+      { ...UNUSED, aside: { by: 'Ines Roth', at: '2026-11-01T09:00:00Z', reason: 'storm season' } },
     ]);
     expect(await screen.findByText(/^Dismissed by Ines Roth on 1 Nov 2026:/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Show it again' }));
@@ -179,7 +175,7 @@ describe('hints', () => {
   });
 
   it('offer no draft to whoever works with none', async () => {
-    open([hint({})], {}, false);
+    open([UNUSED], {}, false);
     await screen.findByRole('button', { name: 'Dismiss' });
     expect(screen.queryByRole('button', { name: /^Draft/ })).toBeNull();
   });

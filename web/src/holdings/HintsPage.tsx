@@ -16,7 +16,7 @@ import { useAct } from '../shell/useAct';
 import { words } from '../words/en';
 import { HoldingsTabs } from './HoldingsTabs';
 
-type Hint = Schemas['HintView'];
+type Hint = Schemas['HintLine'];
 
 const LONGEST_DRAFT_NAME = 80;
 
@@ -53,7 +53,7 @@ export function HintsPage() {
         {hints.data?.kinds.map((kind) => (
           <section key={kind.kind} className="part" aria-labelledby={`hint-${kind.kind}`}>
             <h2 id={`hint-${kind.kind}`}>
-              {words.hints.kinds[kind.kind]?.(hints.data.thresholds)}{' '}
+              {words.hints.kinds[kind.kind](hints.data.thresholds)}{' '}
               <span className="dim mono">{words.count(kind.total)}</span>
             </h2>
             <ul className="plain">
@@ -98,14 +98,16 @@ function HintLine({ hint, thresholds }: { hint: Hint; thresholds: Schemas['Thres
         <ProblemNote error={draft.error ?? back.error} />
       </div>
       <span className="bar">
-        {works && hint.ends.length + hint.gives.length > 0 && (
+        {works && hint.draft.ends.length + hint.draft.gives.length > 0 && (
           <Button
             size="sm"
             variant="outline-primary"
             disabled={draft.isPending}
             onClick={() => draft.mutate()}
           >
-            {draft.isPending ? words.hints.opening : words.hints.draft(hint.kind, hint.ends.length)}
+            {draft.isPending
+              ? words.hints.opening
+              : words.hints.draft(hint.kind, hint.draft.ends.length)}
           </Button>
         )}
         {hint.aside === null ? (
@@ -130,48 +132,49 @@ function Told({
   hint: Hint;
   thresholds: Schemas['ThresholdsForm'];
 }): ReactNode {
-  const role = hint.entitlement;
-  const title =
-    role === null ? null : <DeskLink to={`/desk/entitlements/${role.id}`}>{role.title}</DeskLink>;
   switch (hint.kind) {
-    case 'unused':
+    case 'UNUSED':
       return (
         <>
-          <b>{title}</b>: {words.hints.unused(hint.people, thresholds.days)}
+          <Role of={hint.entitlement} />: {words.hints.unused(hint.people, thresholds.days)}
         </>
       );
-    case 'unlike':
+    case 'UNLIKE':
       return (
         <>
-          <DeskLink to={`/desk/people/${hint.person?.id}/holdings?holding=${role?.id}`}>
-            <b>{hint.person?.familyFirst}</b>
+          <DeskLink to={`/desk/people/${hint.person.id}/holdings?holding=${hint.entitlement.id}`}>
+            <b>{hint.person.familyFirst}</b>
           </DeskLink>{' '}
-          {words.hints.holds} {title}: {words.hints.unlike(hint.alike, hint.peers)}{' '}
+          {words.hints.holds}{' '}
+          <DeskLink to={`/desk/entitlements/${hint.entitlement.id}`}>
+            {hint.entitlement.title}
+          </DeskLink>
+          : {words.hints.unlike(hint.alike, hint.peers)}{' '}
           <span className="dim small">
-            {[hint.person?.title, hint.person?.unit].filter(Boolean).join(', ')}
+            {[hint.person.title, hint.person.unit].filter(Boolean).join(', ')}
           </span>
         </>
       );
-    case 'rule':
+    case 'RULE':
       return (
         <>
-          <b>{title}</b>: {words.hints.rule(hint.people, hint.ends.length)}{' '}
-          <FilterSaid said={hint.filterWords ?? ''} filter={hint.filter} />
+          <Role of={hint.entitlement} />: {words.hints.rule(hint.people, hint.draft.ends.length)}{' '}
+          <FilterSaid said={hint.filterWords} filter={hint.filter} />
         </>
       );
-    case 'idle':
+    case 'IDLE':
       return (
         <>
-          <b>{title}</b>: {words.hints.idle}{' '}
-          {hint.subject?.kind === 'group' ? (
+          <Role of={hint.entitlement} />: {words.hints.idle}{' '}
+          {hint.subject.kind === 'group' ? (
             <DeskLink to={`/desk/groups/${hint.subject.id}`}>{hint.subject.name}</DeskLink>
           ) : (
-            <code>{hint.subject?.name}</code>
+            <code>{hint.subject.name}</code>
           )}{' '}
           {words.hints.idleFor(hint.people)}
         </>
       );
-    default:
+    case 'SAME':
       return (
         <>
           {hint.groups.map((group, index) => (
@@ -188,6 +191,20 @@ function Told({
   }
 }
 
+/** The entitlement that a hint is about, first in its line. */
+function Role({ of }: { of: Schemas['EntitlementRef'] }) {
+  return (
+    <b>
+      <DeskLink to={`/desk/entitlements/${of.id}`}>{of.title}</DeskLink>
+    </b>
+  );
+}
+
+/** What a draft that a hint opens is about. */
+function titleOf(hint: Hint): string {
+  return hint.kind === 'SAME' ? (hint.groups[1]?.name ?? '') : hint.entitlement.title;
+}
+
 /**
  * Gathers what a hint offers into the draft that is open, or into one opened for it; its sheet
  * tells what that moves.
@@ -197,9 +214,7 @@ async function intoDraft(hint: Hint, open: string | undefined): Promise<string> 
     await gather(hint);
     return open;
   }
-  const name = words.hints
-    .draftName(hint.kind, hint.entitlement?.title ?? hint.groups[1]?.name ?? '')
-    .slice(0, LONGEST_DRAFT_NAME);
+  const name = words.hints.draftName(hint.kind, titleOf(hint)).slice(0, LONGEST_DRAFT_NAME);
   const opened = await answer(api.POST('/api/drafts', { body: { name } }));
   gatherInto(opened.result);
   try {
@@ -215,7 +230,7 @@ async function intoDraft(hint: Hint, open: string | undefined): Promise<string> 
 
 async function gather(hint: Hint): Promise<void> {
   const reason = words.hints.reason(hint.kind);
-  for (const give of hint.gives) {
+  for (const give of hint.draft.gives) {
     await answer(
       api.POST('/api/entitlements/{id}/grants', {
         params: { path: { id: give.entitlement } },
@@ -232,9 +247,9 @@ async function gather(hint: Hint): Promise<void> {
       }),
     );
   }
-  if (hint.ends.length > 0) {
+  if (hint.draft.ends.length > 0) {
     await answer(
-      api.POST('/api/grants/end', { body: { grants: hint.ends, memberships: [], reason } }),
+      api.POST('/api/grants/end', { body: { grants: hint.draft.ends, memberships: [], reason } }),
     );
   }
 }

@@ -6,6 +6,8 @@ type Said = Pick<Schemas['Phrase'], 'subject' | 'object' | 'before' | 'value'> &
   plural: boolean;
 };
 
+type HintKind = Schemas['HintLine']['kind'];
+
 /** first, second, 21st */
 function ordinal(n: number): string {
   const named = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
@@ -794,12 +796,12 @@ export const words = {
     none: 'Nothing stands out',
     noneAside: 'Nothing has been dismissed',
     kinds: {
-      unused: (t) => `Nobody used it for ${many(t.days, 'day', 'days')}`,
-      rule: () => 'Granted one by one, where one filter would do',
-      unlike: () => 'Unlike their peers',
-      idle: () => 'Grants that change nothing for anyone',
-      same: () => 'Groups with the same members',
-    } as Record<string, (t: { days: number }) => string>,
+      UNUSED: (t: { days: number }) => `Nobody used it for ${many(t.days, 'day', 'days')}`,
+      RULE: () => 'Granted one by one, where one filter would do',
+      UNLIKE: () => 'Unlike their peers',
+      IDLE: () => 'Grants that change nothing for anyone',
+      SAME: () => 'Groups with the same members',
+    } satisfies Record<HintKind, (t: { days: number }) => string>,
     more: (n: number) => `${count(n)} more; they appear once these are dealt with.`,
     unused: (n: number, days: number) =>
       n === 1
@@ -817,31 +819,31 @@ export const words = {
       n === 0 ? 'covers nobody.' : `covers ${many(n, 'person', 'people')}, who all hold it anyway.`,
     and: 'and',
     same: (n: number) => `the same ${many(n, 'member', 'members')}.`,
-    draft: (kind: string, n: number) =>
-      kind === 'rule'
+    draft: (kind: HintKind, n: number) =>
+      kind === 'RULE'
         ? 'Draft: one filter instead'
-        : kind === 'same'
+        : kind === 'SAME'
           ? 'Draft: one group instead of two'
           : `Draft: end ${many(n, 'grant', 'grants')}`,
     opening: 'Opening…',
-    draftName: (kind: string, title: string) =>
-      kind === 'rule'
+    draftName: (kind: HintKind, title: string) =>
+      kind === 'RULE'
         ? `One filter for ${title}`
-        : kind === 'same'
+        : kind === 'SAME'
           ? `Without ${title}`
-          : kind === 'unlike'
+          : kind === 'UNLIKE'
             ? `Unlike peers: ${title}`
-            : kind === 'idle'
+            : kind === 'IDLE'
               ? `Without effect: ${title}`
               : `Unused: ${title}`,
-    reason: (kind: string) =>
-      kind === 'rule'
+    reason: (kind: HintKind) =>
+      kind === 'RULE'
         ? 'One filter instead of grants one by one.'
-        : kind === 'same'
+        : kind === 'SAME'
           ? 'One group instead of two with the same members.'
-          : kind === 'unlike'
+          : kind === 'UNLIKE'
             ? 'Hardly any of their peers hold it.'
-            : kind === 'idle'
+            : kind === 'IDLE'
               ? 'The grant changes nothing for anyone.'
               : 'Nobody uses it.',
     asideAct: 'Dismiss',

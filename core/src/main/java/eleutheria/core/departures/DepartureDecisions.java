@@ -50,32 +50,7 @@ public final class DepartureDecisions {
       return Outcome.refused(Problem.absent("person"));
     }
     Person person = found.get();
-    List<Problem> problems = new ArrayList<>();
-    if (!moment.authority().reaches(Power.DEPARTURES_RUN, person.value(Attributes.UNIT))) {
-      problems.add(
-          Problem.forbidden(
-              "power",
-              "This needs the power “%s” for this unit: to %s."
-                  .formatted(Power.DEPARTURES_RUN.word(), Power.DEPARTURES_RUN.line())));
-    }
-    if (id.equals(moment.authority().person())) {
-      problems.add(Problem.forbidden("departure.own", "Nobody runs their own departure."));
-    }
-    if (person.status() == PersonStatus.DEPARTED) {
-      problems.add(
-          Problem.stale(
-              "",
-              "%s departed on %s."
-                  .formatted(
-                      person.name().displayed(),
-                      person.since().atZone(moment.zone()).toLocalDate())));
-    }
-    if (reason.isBlank()) {
-      problems.add(
-          Problem.invalid(
-              "departure.no-reason", "reason", "Give a reason; it is kept in the ledger."));
-    }
-    AppDecisions.length(problems, "reason", reason, GrantDecisions.LONGEST_REASON);
+    List<Problem> problems = problems(moment, person, reason);
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -109,6 +84,36 @@ public final class DepartureDecisions {
             edits.list(),
             slip)
         .by(Outcome.Right.BY_RULE);
+  }
+
+  private static List<Problem> problems(Moment moment, Person person, String reason) {
+    List<Problem> problems = new ArrayList<>();
+    if (!moment.authority().reaches(Power.DEPARTURES_RUN, person.value(Attributes.UNIT))) {
+      problems.add(
+          Problem.forbidden(
+              "power",
+              "This needs the power “%s” for this unit: to %s."
+                  .formatted(Power.DEPARTURES_RUN.word(), Power.DEPARTURES_RUN.line())));
+    }
+    if (person.id().equals(moment.authority().person())) {
+      problems.add(Problem.forbidden("departure.own", "Nobody runs their own departure."));
+    }
+    if (person.status() == PersonStatus.DEPARTED) {
+      problems.add(
+          Problem.stale(
+              "",
+              "%s departed on %s."
+                  .formatted(
+                      person.name().displayed(),
+                      person.since().atZone(moment.zone()).toLocalDate())));
+    }
+    if (reason.isBlank()) {
+      problems.add(
+          Problem.invalid(
+              "departure.no-reason", "reason", "Give a reason; it is kept in the ledger."));
+    }
+    AppDecisions.length(problems, "reason", reason, GrantDecisions.LONGEST_REASON);
+    return problems;
   }
 
   /** What a departure at this moment would come to. */

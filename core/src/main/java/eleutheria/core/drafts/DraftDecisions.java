@@ -108,35 +108,8 @@ public final class DraftDecisions {
   }
 
   public static Outcome<Integer> publish(Moment moment, Publishing publishing) {
-    List<Problem> problems = new ArrayList<>();
-    if (publishing.reason().isBlank()) {
-      problems.add(
-          Problem.invalid(
-              "draft.no-reason",
-              "reason",
-              "Give a reason for publishing; it is kept in the ledger."));
-    } else if (publishing.reason().length() > LONGEST_TEXT) {
-      problems.add(
-          Problem.invalid("too-long", "reason", "At most %d characters.".formatted(LONGEST_TEXT)));
-    }
     Overlay overlay = Overlay.of(moment.facts(), publishing.edits(), moment.at());
-    overlay.told().stream()
-        .filter(Overlay.Result::clashes)
-        .forEach(
-            told ->
-                problems.add(
-                    Problem.stale(
-                        "edit-" + told.seq(),
-                        "Edit %d no longer applies; undo it first.".formatted(told.seq()))));
-    if (overlay.edits().isEmpty()) {
-      problems.add(
-          Problem.invalid(
-              "draft.nothing",
-              "",
-              publishing.edits().isEmpty()
-                  ? "There is nothing in this draft."
-                  : "Everything is already as the draft wants; there is nothing to publish."));
-    }
+    List<Problem> problems = unfit(publishing, overlay);
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -183,5 +156,38 @@ public final class DraftDecisions {
                 ? List.of(new Errand.TellOfDraft(moment.authority().person(), publishing.id()))
                 : List.of())
         .by(Outcome.Right.BY_RULE);
+  }
+
+  /** What keeps a draft from being published whatever it would do. */
+  private static List<Problem> unfit(Publishing publishing, Overlay overlay) {
+    List<Problem> problems = new ArrayList<>();
+    if (publishing.reason().isBlank()) {
+      problems.add(
+          Problem.invalid(
+              "draft.no-reason",
+              "reason",
+              "Give a reason for publishing; it is kept in the ledger."));
+    } else if (publishing.reason().length() > LONGEST_TEXT) {
+      problems.add(
+          Problem.invalid("too-long", "reason", "At most %d characters.".formatted(LONGEST_TEXT)));
+    }
+    overlay.told().stream()
+        .filter(Overlay.Result::clashes)
+        .forEach(
+            told ->
+                problems.add(
+                    Problem.stale(
+                        "edit-" + told.seq(),
+                        "Edit %d no longer applies; undo it first.".formatted(told.seq()))));
+    if (overlay.edits().isEmpty()) {
+      problems.add(
+          Problem.invalid(
+              "draft.nothing",
+              "",
+              publishing.edits().isEmpty()
+                  ? "There is nothing in this draft."
+                  : "Everything is already as the draft wants; there is nothing to publish."));
+    }
+    return problems;
   }
 }

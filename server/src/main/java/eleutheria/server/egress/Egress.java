@@ -19,7 +19,10 @@ import org.apache.hc.client5.http.config.RequestConfig;
 import org.apache.hc.client5.http.impl.classic.CloseableHttpClient;
 import org.apache.hc.client5.http.impl.classic.HttpClients;
 import org.apache.hc.client5.http.impl.io.BasicHttpClientConnectionManager;
+import org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy;
+import org.apache.hc.client5.http.ssl.TlsSocketStrategy;
 import org.apache.hc.core5.http.Header;
+import org.apache.hc.core5.http.config.RegistryBuilder;
 import org.apache.hc.core5.util.Timeout;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -77,44 +80,7 @@ public class Egress {
     }
     InetAddress pinned = checked(host);
     long begun = System.nanoTime();
-    DnsResolver once =
-        new DnsResolver() {
-          @Override
-          public InetAddress[] resolve(String name) throws UnknownHostException {
-            if (!name.equalsIgnoreCase(host)) {
-              throw new UnknownHostException(name);
-            }
-            return new InetAddress[] {pinned};
-          }
-
-          @Override
-          public String resolveCanonicalHostname(String name) {
-            return name;
-          }
-        };
-    BasicHttpClientConnectionManager connections =
-        BasicHttpClientConnectionManager.create(
-            null,
-            once,
-            org.apache.hc.core5.http.config.RegistryBuilder
-                .<org.apache.hc.client5.http.ssl.TlsSocketStrategy>create()
-                .register(
-                    "https",
-                    org.apache.hc.client5.http.ssl.DefaultClientTlsStrategy.createSystemDefault())
-                .build(),
-            null);
-    connections.setConnectionConfig(
-        ConnectionConfig.custom().setConnectTimeout(CONNECT).setSocketTimeout(ANSWER).build());
-    try (CloseableHttpClient client =
-        HttpClients.custom()
-            .setConnectionManager(connections)
-            .setDefaultRequestConfig(RequestConfig.custom().setResponseTimeout(ANSWER).build())
-            .disableRedirectHandling()
-            .disableCookieManagement()
-            .disableAutomaticRetries()
-            .disableAuthCaching()
-            .disableContentCompression()
-            .build()) {
+    try (CloseableHttpClient client = client(host, pinned)) {
       return client.execute(
           new HttpGet(address),
           response -> {
@@ -132,6 +98,47 @@ public class Egress {
     } catch (IOException e) {
       throw refused("egress.silent", "“%s” does not answer in time.".formatted(host));
     }
+  }
+
+  /** Goes to one address alone, whatever its name says later, and follows nothing. */
+  private static CloseableHttpClient client(String host, InetAddress pinned) {
+    BasicHttpClientConnectionManager connections =
+        BasicHttpClientConnectionManager.create(
+            null,
+            only(host, pinned),
+            RegistryBuilder.<TlsSocketStrategy>create()
+                .register("https", DefaultClientTlsStrategy.createSystemDefault())
+                .build(),
+            null);
+    connections.setConnectionConfig(
+        ConnectionConfig.custom().setConnectTimeout(CONNECT).setSocketTimeout(ANSWER).build());
+    return HttpClients.custom()
+        .setConnectionManager(connections)
+        .setDefaultRequestConfig(RequestConfig.custom().setResponseTimeout(ANSWER).build())
+        .disableRedirectHandling()
+        .disableCookieManagement()
+        .disableAutomaticRetries()
+        .disableAuthCaching()
+        .disableContentCompression()
+        .build();
+  }
+
+  /** Knows one name, by the address that was judged. */
+  private static DnsResolver only(String host, InetAddress pinned) {
+    return new DnsResolver() {
+      @Override
+      public InetAddress[] resolve(String name) throws UnknownHostException {
+        if (!name.equalsIgnoreCase(host)) {
+          throw new UnknownHostException(name);
+        }
+        return new InetAddress[] {pinned};
+      }
+
+      @Override
+      public String resolveCanonicalHostname(String name) {
+        return name;
+      }
+    };
   }
 
   /** Reads what comes until there is enough of it, or time is over. */

@@ -33,11 +33,11 @@ import jakarta.validation.constraints.Max;
 import jakarta.validation.constraints.Min;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -88,44 +88,10 @@ class HintsController {
     }
   }
 
-  /** A grant that its draft would give. */
-  record HintGive(String entitlement, String kind, String subject) {}
-
-  record AsideView(String by, Instant at, String reason) {}
-
-  /**
-   * One hint.
-   *
-   * @param kind unused, unlike, rule, same or idle
-   * @param people whom it is about: how many hold it, fit, or are members
-   * @param peers for unlike, how many others of the same unit and title there are
-   * @param alike for unlike, how many of them hold it
-   * @param filter for rule, the filter that could give it
-   * @param filterWords the filter in words
-   * @param subject for idle, whom the grant covers
-   * @param gives what its draft gives
-   * @param ends grants that its draft ends
-   */
-  record HintView(
-      String key,
-      String kind,
-      @Nullable EntitlementRef entitlement,
-      @Nullable PersonLine person,
-      List<PersonView.GroupRef> groups,
-      @Nullable String filter,
-      @Nullable String filterWords,
-      int people,
-      int peers,
-      int alike,
-      @Nullable SubjectView subject,
-      List<HintGive> gives,
-      List<String> ends,
-      @Nullable AsideView aside) {}
-
   /**
    * @param total how many there are of a kind, which may be more than are told
    */
-  record HintKind(String kind, int total, List<HintView> hints) {}
+  record HintKind(HintLine.Kind kind, int total, List<HintLine> hints) {}
 
   record HintsView(
       List<HintKind> kinds, int aside, ThresholdsForm thresholds, boolean maySet, long position) {}
@@ -139,8 +105,8 @@ class HintsController {
       Viewer viewer, @RequestParam(name = "aside", defaultValue = "false") boolean wantsAside) {
     ThresholdsForm thresholds = thresholds();
     Map<String, HintsAside.SetAside> set = aside.all();
-    Map<String, List<HintView>> byKind = new HashMap<>();
-    Map<String, Integer> totals = new HashMap<>();
+    Map<HintLine.Kind, List<HintLine>> byKind = new EnumMap<>(HintLine.Kind.class);
+    Map<HintLine.Kind, Integer> totals = new EnumMap<>(HintLine.Kind.class);
     int away = 0;
     Holdings.Asking asking = asking(viewer, thresholds);
     for (Hints.Hint hint : found(asking, thresholds)) {
@@ -150,19 +116,16 @@ class HintsController {
       if (hidden != wantsAside) {
         continue;
       }
-      String kind = kind(hint);
+      HintLine.Kind kind = kind(hint);
       totals.merge(kind, 1, Integer::sum);
-      List<HintView> told = byKind.computeIfAbsent(kind, k -> new ArrayList<>());
+      List<HintLine> told = byKind.computeIfAbsent(kind, k -> new ArrayList<>());
       if (told.size() < MOST) {
         told.add(view(asking, hint, hidden ? known : null));
       }
     }
     List<HintKind> kinds = new ArrayList<>();
-    for (String kind : List.of("unused", "rule", "unlike", "idle", "same")) {
-      if (totals.containsKey(kind)) {
-        kinds.add(new HintKind(kind, totals.get(kind), requireNonNull(byKind.get(kind))));
-      }
-    }
+    byKind.forEach(
+        (kind, told) -> kinds.add(new HintKind(kind, requireNonNull(totals.get(kind)), told)));
     return new HintsView(
         kinds,
         away,
@@ -194,123 +157,98 @@ class HintsController {
             });
   }
 
-  private static String kind(Hints.Hint hint) {
+  private static HintLine.Kind kind(Hints.Hint hint) {
     return switch (hint) {
-      case Hints.Hint.Unused h -> "unused";
-      case Hints.Hint.Unlike h -> "unlike";
-      case Hints.Hint.Rule h -> "rule";
-      case Hints.Hint.Same h -> "same";
-      case Hints.Hint.Idle h -> "idle";
+      case Hints.Hint.Unused h -> HintLine.Kind.UNUSED;
+      case Hints.Hint.Unlike h -> HintLine.Kind.UNLIKE;
+      case Hints.Hint.Rule h -> HintLine.Kind.RULE;
+      case Hints.Hint.Same h -> HintLine.Kind.SAME;
+      case Hints.Hint.Idle h -> HintLine.Kind.IDLE;
     };
   }
 
-  private HintView view(
+  private HintLine view(
       Holdings.Asking asking, Hints.Hint hint, HintsAside.@Nullable SetAside known) {
     AccessView access = asking.whole().access();
     DirectoryView directory = access.directory();
-    AsideView told =
+    HintLine.Aside told =
         known == null
             ? null
-            : new AsideView(
+            : new HintLine.Aside(
                 directory.person(known.by()).map(p -> p.name().displayed()).orElse("someone"),
                 known.at(),
                 known.reason());
+    HintLine.Kind kind = kind(hint);
     return switch (hint) {
       case Hints.Hint.Unused h ->
-          new HintView(
+          new HintLine.UnusedHint(
+              kind,
               h.key(),
-              "unused",
               role(access, h.entitlement()),
-              null,
-              List.of(),
-              null,
-              null,
               h.holders(),
-              0,
-              0,
-              null,
-              List.of(),
-              ids(access.grants(h.entitlement())),
+              ending(ids(access.grants(h.entitlement()))),
               told);
       case Hints.Hint.Unlike h ->
-          new HintView(
+          new HintLine.UnlikeHint(
+              kind,
               h.key(),
-              "unlike",
               role(access, h.entitlement()),
-              directory.person(h.person()).map(PersonLine::of).orElse(null),
-              List.of(),
-              null,
-              null,
-              1,
+              PersonLine.of(directory.person(h.person()).orElseThrow()),
               h.peers(),
               h.alike(),
-              null,
-              List.of(),
-              ids(
-                  access.grantsTo(h.person()).stream()
-                      .filter(g -> g.given().entitlement().equals(h.entitlement()))
-                      .toList()),
+              ending(
+                  ids(
+                      access.grantsTo(h.person()).stream()
+                          .filter(g -> g.given().entitlement().equals(h.entitlement()))
+                          .toList())),
               told);
       case Hints.Hint.Rule h ->
-          new HintView(
+          new HintLine.RuleHint(
+              kind,
               h.key(),
-              "rule",
               role(access, h.entitlement()),
-              null,
-              List.of(),
               h.filter(),
-              access.directory().words().tell(h.filter()),
+              directory.words().tell(h.filter()),
               h.people(),
-              0,
-              0,
-              null,
-              List.of(new HintGive(h.entitlement().value().toString(), "filter", h.filter())),
-              h.grants().stream().map(g -> g.value().toString()).toList(),
+              new HintLine.Draft(
+                  List.of(
+                      new HintLine.Give(h.entitlement().value().toString(), "filter", h.filter())),
+                  h.grants().stream().map(g -> g.value().toString()).toList()),
               told);
       case Hints.Hint.Same h -> {
         // A grant that ends by itself cannot be given over as it is.
         boolean lasts =
             access.grantsTo(h.other()).stream().allMatch(g -> g.until().equals(Moments.FOREVER));
-        yield new HintView(
+        yield new HintLine.SameHint(
+            kind,
             h.key(),
-            "same",
-            null,
-            null,
             List.of(PersonView.ref(directory, h.one()), PersonView.ref(directory, h.other())),
-            null,
-            null,
             h.members(),
-            0,
-            0,
-            null,
-            lasts ? missing(access, h.one(), h.other()) : List.of(),
-            lasts ? ids(access.grantsTo(h.other())) : List.of(),
+            lasts
+                ? new HintLine.Draft(
+                    missing(access, h.one(), h.other()), ids(access.grantsTo(h.other())))
+                : ending(List.of()),
             told);
       }
       case Hints.Hint.Idle h ->
-          new HintView(
+          new HintLine.IdleHint(
+              kind,
               h.key(),
-              "idle",
               role(access, h.entitlement()),
-              null,
-              List.of(),
-              null,
-              null,
+              SubjectView.of(access, access.grant(h.grant()).orElseThrow().given().subject()),
               h.people(),
-              0,
-              0,
-              access
-                  .grant(h.grant())
-                  .map(g -> SubjectView.of(access, g.given().subject()))
-                  .orElse(null),
-              List.of(),
-              List.of(h.grant().value().toString()),
+              ending(List.of(h.grant().value().toString())),
               told);
     };
   }
 
-  private static @Nullable EntitlementRef role(AccessView access, EntitlementId id) {
-    return access.apps().entitlement(id).map(e -> EntitlementRef.of(access.apps(), e)).orElse(null);
+  /** What only ends grants. */
+  private static HintLine.Draft ending(List<String> grants) {
+    return new HintLine.Draft(List.of(), grants);
+  }
+
+  private static EntitlementRef role(AccessView access, EntitlementId id) {
+    return EntitlementRef.of(access.apps(), access.apps().entitlement(id).orElseThrow());
   }
 
   private static List<String> ids(List<Grant> grants) {
@@ -318,15 +256,15 @@ class HintsController {
   }
 
   /** What the first group does not lead to yet and the other does. */
-  private static List<HintGive> missing(AccessView access, GroupId one, GroupId other) {
+  private static List<HintLine.Give> missing(AccessView access, GroupId one, GroupId other) {
     Set<EntitlementId> there = new HashSet<>();
     access.grantsTo(one).forEach(g -> there.add(g.given().entitlement()));
-    List<HintGive> found = new ArrayList<>();
+    List<HintLine.Give> found = new ArrayList<>();
     for (Grant grant : access.grantsTo(other)) {
       if (there.add(grant.given().entitlement())
           && grant.given().subject() instanceof FactValue.Subject.OfGroup) {
         found.add(
-            new HintGive(
+            new HintLine.Give(
                 grant.given().entitlement().value().toString(), "group", one.value().toString()));
       }
     }
@@ -354,7 +292,14 @@ class HintsController {
                 Outcome.done(
                     Act.of(ActName.ACCESS_HINT_ASIDE, viewer.person())
                         .because(reason)
-                        .with(Map.of("hint", key, "kind", kind(hint), "number", hint.number())),
+                        .with(
+                            Map.of(
+                                "hint",
+                                key,
+                                "kind",
+                                kind(hint).name().toLowerCase(Locale.ROOT),
+                                "number",
+                                hint.number())),
                     List.of(),
                     key),
             (tx, result, entry) ->

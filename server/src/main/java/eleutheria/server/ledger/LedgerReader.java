@@ -36,7 +36,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -365,40 +367,8 @@ public class LedgerReader {
             .map(Record.class::cast)
             .toList();
     List<Long> positions = rows.stream().map(r -> r.get(LEDGER_ENTRY.POSITION)).toList();
-    Map<Long, Map<Integer, String>> changes = new HashMap<>();
-    db.select(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ, LEDGER_CHANGE.JSON)
-        .from(LEDGER_CHANGE)
-        .where(LEDGER_CHANGE.POSITION.in(positions), LEDGER_CHANGE.JSON.contains(person.toString()))
-        .orderBy(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ)
-        .forEach(
-            r ->
-                changes
-                    .computeIfAbsent(r.value1(), p -> new TreeMap<>())
-                    .put(r.value2(), r.value3()));
-    Map<Long, Map<String, String>> payloads = new HashMap<>();
-    List<String> places = new ArrayList<>(List.of("reason"));
-    changes
-        .values()
-        .forEach(
-            of ->
-                of.keySet()
-                    .forEach(
-                        seq -> {
-                          places.add(seq + ".key");
-                          places.add(seq + ".before");
-                          places.add(seq + ".after");
-                        }));
-    db.select(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.PLACE, LEDGER_PAYLOAD.TEXT)
-        .from(LEDGER_PAYLOAD)
-        .where(
-            LEDGER_PAYLOAD.POSITION.in(positions),
-            LEDGER_PAYLOAD.PLACE.in(places),
-            LEDGER_PAYLOAD.TEXT.isNotNull())
-        .forEach(
-            r ->
-                payloads
-                    .computeIfAbsent(r.value1(), p -> new HashMap<>())
-                    .put(r.value2(), r.value3()));
+    Map<Long, Map<Integer, String>> changes = changesAbout(person, positions);
+    Map<Long, Map<String, String>> payloads = payloads(positions, changes);
     List<LedgerController.HistoryLine> lines = new ArrayList<>();
     for (Record row : rows) {
       long position = row.get(LEDGER_ENTRY.POSITION);
@@ -423,6 +393,45 @@ public class LedgerReader {
               own));
     }
     return lines;
+  }
+
+  /** What entries changed about somebody, by position and place in the entry. */
+  private Map<Long, Map<Integer, String>> changesAbout(UUID person, List<Long> positions) {
+    Map<Long, Map<Integer, String>> changes = new HashMap<>();
+    db.select(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ, LEDGER_CHANGE.JSON)
+        .from(LEDGER_CHANGE)
+        .where(LEDGER_CHANGE.POSITION.in(positions), LEDGER_CHANGE.JSON.contains(person.toString()))
+        .orderBy(LEDGER_CHANGE.POSITION, LEDGER_CHANGE.SEQ)
+        .forEach(
+            r ->
+                changes
+                    .computeIfAbsent(r.value1(), p -> new TreeMap<>())
+                    .put(r.value2(), r.value3()));
+    return changes;
+  }
+
+  /** Reasons, and what stands beside the changes and can be erased. */
+  private Map<Long, Map<String, String>> payloads(
+      List<Long> positions, Map<Long, Map<Integer, String>> changes) {
+    Set<String> places = new TreeSet<>(Set.of("reason"));
+    for (Map<Integer, String> of : changes.values()) {
+      for (int seq : of.keySet()) {
+        places.addAll(List.of(seq + ".key", seq + ".before", seq + ".after"));
+      }
+    }
+    Map<Long, Map<String, String>> payloads = new HashMap<>();
+    db.select(LEDGER_PAYLOAD.POSITION, LEDGER_PAYLOAD.PLACE, LEDGER_PAYLOAD.TEXT)
+        .from(LEDGER_PAYLOAD)
+        .where(
+            LEDGER_PAYLOAD.POSITION.in(positions),
+            LEDGER_PAYLOAD.PLACE.in(places),
+            LEDGER_PAYLOAD.TEXT.isNotNull())
+        .forEach(
+            r ->
+                payloads
+                    .computeIfAbsent(r.value1(), p -> new HashMap<>())
+                    .put(r.value2(), r.value3()));
+    return payloads;
   }
 
   /** People beside one whom a change is about. */

@@ -471,7 +471,7 @@ class HoldingsTest {
         .isEqualTo(400);
     JsonNode hint = hint(role, false);
     assertThat(hint.path("filter").asString()).isEqualTo("unit eq \"Ticketing\"");
-    assertThat(hint.path("ends")).hasSize(3);
+    assertThat(hint.path("draft").path("ends")).hasSize(3);
     // The rule moves nobody, and then ending what it replaces moves nobody either.
     Map<String, Object> subject = new HashMap<>();
     subject.put("kind", "filter");
@@ -502,7 +502,7 @@ class HoldingsTest {
   private JsonNode hint(String role, boolean aside) {
     for (JsonNode kind : ines.get("/api/hints?aside=" + aside).expect(200).json().path("kinds")) {
       for (JsonNode hint : kind.path("hints")) {
-        if (kind.path("kind").asString().equals("rule")
+        if (kind.path("kind").asString().equals("RULE")
             && hint.path("entitlement").path("id").asString().equals(role)) {
           return hint;
         }
