@@ -265,6 +265,8 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
           <b>{headline(fold, first)}</b>
           {fold.cases.length > 1 ? (
             <span className="tag">{words.docket.alike(fold.cases.length)}</span>
+          ) : first.kind === 'REQUEST' && first.askedBack ? (
+            <span className="tag wait">{words.docket.askedBack}</span>
           ) : (
             <Due at={fold.due} zone={zone} kind={first.kind} />
           )}
@@ -366,8 +368,12 @@ function TakeBack({
   }, [decided]);
   const back = useAct(
     async () => {
-      for (const id of decided.ids) {
-        await answer(api.POST('/api/requests/{id}/take-back', { params: { path: { id } } }));
+      const { lines } = await answer(
+        api.POST('/api/requests/take-backs', { body: { requests: decided.ids } }),
+      );
+      const wrong = lines.find((line) => line.problems.length > 0);
+      if (wrong !== undefined) {
+        throw new Error(wrong.problems.map((one) => one.sentence).join(' '));
       }
     },
     onBack,

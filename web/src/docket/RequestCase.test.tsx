@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
-import { draw, problem, SIGNED, serve } from '../testing/page';
+import { draw, SIGNED, serve } from '../testing/page';
 import type { Decided, Fold } from './due';
 import { RequestCase } from './RequestCase';
 
@@ -22,6 +22,15 @@ function person(id: string, name: string): Schemas['PersonLine'] {
     since: '2025-01-01T00:00:00Z',
   };
 }
+
+const THREAD: Schemas['ThreadView'] = {
+  people: ['Oda Brekke'],
+  messages: [],
+  mayWrite: true,
+  mayAsk: true,
+  waits: null,
+  mayWithdraw: false,
+};
 
 function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCase'] {
   return {
@@ -46,6 +55,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
       lapses: '2026-12-09T09:00:00Z',
       steps: [],
       ends: null,
+      messages: 0,
       endedEarly: false,
     },
     asker: person('p9', 'Oda Brekke'),
@@ -55,6 +65,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     mine: true,
     stepIn: false,
     takeBackUntil: null,
+    thread: false,
     evidence: true,
     others: [
       {
@@ -91,11 +102,25 @@ function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) 
     sent[`GET /api/requests/${one.id}`] = () => ({
       body: { ...data, takeBackUntil: '2030-01-01T00:00:10Z' },
     });
-    sent[`POST /api/requests/${one.id}/answer`] = () =>
-      refuse.includes(one.id)
-        ? { status: 409, body: problem('changed-meanwhile', 'Lena Aho approved this.', 409) }
-        : { body: { position: 8, result: one.id } };
+    sent[`POST /api/requests/${one.id}/answer`] = () => ({ body: { position: 8, result: one.id } });
+    sent[`GET /api/requests/${one.id}/thread`] = () => ({ body: THREAD });
+    sent[`PUT /api/requests/${one.id}/thread/read`] = () => ({ body: {} });
   }
+  sent['POST /api/requests/answers'] = (body) => ({
+    body: {
+      lines: (body as { requests: string[] }).requests.map((request) =>
+        refuse.includes(request)
+          ? {
+              request,
+              position: null,
+              problems: [
+                { code: 'changed-meanwhile', field: '', sentence: 'Lena Aho approved this.' },
+              ],
+            }
+          : { request, position: 8, problems: [] },
+      ),
+    },
+  });
   const asked = serve({ 'GET /api/session': () => ({ body: SIGNED }), ...sent });
   draw(
     <SessionGate>
@@ -110,6 +135,7 @@ function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) 
   return {
     decided,
     answers: () => asked.filter((one) => one.what.startsWith('POST')),
+    asked,
   };
 }
 
@@ -121,6 +147,7 @@ const line = (id: string): Schemas['AskedLine'] => ({
   number: `R-${id}`,
   until: null,
   mine: true,
+  askedBack: false,
 });
 
 /** A button once it may be pressed: not within a second of the last act. */
@@ -237,7 +264,7 @@ describe('a case on the docket', () => {
     expect(screen.queryByRole('button', { name: /^Approve/ })).toBeNull();
   });
 
-  it('decides alike ones one by one, and tells which were not', async () => {
+  it('decides alike ones in one request, and tells which were not', async () => {
     const fold: Fold = {
       due: '2026-12-09T09:00:00Z',
       cases: [line('r1'), line('r2'), line('r3')],
@@ -246,9 +273,28 @@ describe('a case on the docket', () => {
     await userEvent.click(await able(/^Approve all 3,/));
     expect(await screen.findByText(/2 of 3 decided/)).toBeTruthy();
     expect(screen.getByText('Lena Aho approved this.')).toBeTruthy();
-    expect(answers()).toHaveLength(3);
-    expect(new Set(answers().map((one) => one.key)).size).toBe(3);
+    expect(answers().map((one) => one.what)).toEqual(['POST /api/requests/answers']);
+    expect(answers()[0]?.key).toBeTruthy();
+    expect(answers()[0]?.body).toMatchObject({
+      requests: ['r1', 'r2', 'r3'],
+      answer: { step: 'OWNER', yes: true },
+    });
     expect(decided).toHaveLength(0);
+  });
+
+  it('asks by a key, where the thread is, and not of many at once', async () => {
+    open(caseOf({ thread: true }));
+    const field = await screen.findByLabelText('Message to Oda Brekke');
+    await able(/^Refuse/);
+    fireEvent.keyDown(document.body, { key: 'q' });
+    expect(document.activeElement).toBe(field);
+    cleanup();
+    open(caseOf({ thread: true }), {
+      due: '2026-12-09T09:00:00Z',
+      cases: [line('r1'), line('r2')],
+    });
+    await screen.findByText('The 2 who ask');
+    expect(screen.queryByRole('button', { name: /^Ask/ })).toBeNull();
   });
 
   it('says the end that approval gives, also where the field is cleared', async () => {
@@ -269,9 +315,6 @@ describe('a case on the docket', () => {
     await userEvent.click(await screen.findByRole('checkbox', { name: /r2/ }));
     await userEvent.click(await able(/^Approve 2 of 3/));
     await waitFor(() => expect(decided).toHaveLength(1));
-    expect(answers().map((one) => one.what)).toEqual([
-      'POST /api/requests/r1/answer',
-      'POST /api/requests/r3/answer',
-    ]);
+    expect(answers()[0]?.body).toMatchObject({ requests: ['r1', 'r3'] });
   });
 });

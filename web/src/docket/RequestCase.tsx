@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { UNUSED_DAYS } from '../holdings/asked';
 import { Steps } from '../requests/Steps';
+import { Thread, useThread, WaitsForAnswer } from '../requests/Thread';
 import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
 import { DeskLink } from '../shell/lens';
@@ -71,10 +72,14 @@ function Whole({
   const [answers, setAnswers] = useState<Record<string, string>>({});
   // Which of those that are alike are left for another time.
   const [left, setLeft] = useState<string[]>([]);
-  const ids = cases.length > 1 ? cases.map((one) => one.id) : [data.request.id];
+  const many = cases.length > 1;
+  const ids = many ? cases.map((one) => one.id) : [data.request.id];
+  const write = useRef<HTMLTextAreaElement>(null);
+  const thread = useThread(['case', data.request.id], data.request.id, data.thread && !many);
   return (
     <>
       <Head data={data} cases={cases} />
+      {thread.data !== undefined && <WaitsForAnswer id={data.request.id} thread={thread.data} />}
       <div className="evidence">
         <div>
           {data.apart.length > 0 && (
@@ -97,6 +102,7 @@ function Whole({
             <h3>{words.docket.steps}</h3>
             <Steps steps={data.request.steps} />
           </section>
+          {data.thread && !many && <Thread id={data.request.id} thread={thread} field={write} />}
         </div>
       </div>
       <Decide
@@ -104,6 +110,7 @@ function Whole({
         ids={ids.filter((one) => !left.includes(one))}
         of={ids.length}
         answers={answers}
+        onAsk={thread.data?.mayAsk === true ? () => write.current?.focus() : undefined}
         onDecided={onDecided}
       />
     </>
@@ -422,11 +429,18 @@ function Brief({ id }: { id: string }) {
 
 type Told = { id: string; sentence: string };
 
+/** Until when a decision can be taken back; null once it cannot. */
+async function takeBackUntil(id: string): Promise<string | null> {
+  const after = await answer(api.GET('/api/requests/{id}', { params: { path: { id } } }));
+  return after.takeBackUntil;
+}
+
 function Decide({
   data,
   ids,
   of,
   answers,
+  onAsk,
   onDecided,
 }: {
   data: Case;
@@ -434,6 +448,8 @@ function Decide({
   ids: string[];
   of: number;
   answers: Record<string, string>;
+  /** Leads to asking; undefined where nothing can be asked. */
+  onAsk: (() => void) | undefined;
   onDecided: (decided: Decided | undefined) => void;
 }) {
   const { zone } = useSession();
@@ -464,42 +480,47 @@ function Decide({
   };
   const decide = useAct(
     async (yes: boolean) => {
-      const done: string[] = [];
-      const wrong: Told[] = [];
-      let first: unknown;
-      for (const id of ids) {
-        const key = yes ? keyOf(id) : repeatKey();
-        try {
-          await fresh(() =>
-            answer(
-              api.POST('/api/requests/{id}/answer', {
-                params: { path: { id }, header: { 'Idempotency-Key': key } },
-                body: {
-                  step: data.step === 'OWNER' ? 'OWNER' : 'MANAGER',
-                  yes,
-                  until: yes && until !== asked && until !== '' ? until : null,
-                  note: text,
-                  accepted: yes ? accepted : null,
-                },
-              }),
-            ),
-          );
-          done.push(id);
-        } catch (error) {
-          if (!(error instanceof Problem)) {
-            throw error;
-          }
-          first ??= error;
-          wrong.push({ id, sentence: error.message });
-        }
+      const body = {
+        step: data.step === 'OWNER' ? ('OWNER' as const) : ('MANAGER' as const),
+        yes,
+        until: yes && until !== asked && until !== '' ? until : null,
+        note: text,
+        accepted: yes ? accepted : null,
+      };
+      const header = { 'Idempotency-Key': yes ? keyOf(ids.join()) : repeatKey() };
+      const [only] = ids;
+      if (ids.length === 1 && only !== undefined) {
+        await fresh(() =>
+          answer(
+            api.POST('/api/requests/{id}/answer', {
+              params: { path: { id: only }, header },
+              body,
+            }),
+          ),
+        );
+        return { yes, done: ids, wrong: [], until: await takeBackUntil(only) };
       }
-      if (done.length === 0) {
-        throw first;
-      }
-      const after = await answer(
-        api.GET('/api/requests/{id}', { params: { path: { id: done[0] ?? '' } } }),
+      const { lines } = await fresh(() =>
+        answer(
+          api.POST('/api/requests/answers', {
+            params: { header },
+            body: { requests: ids, answer: body },
+          }),
+        ),
       );
-      return { yes, done, wrong, until: after.takeBackUntil };
+      const wrong: Told[] = lines
+        .filter((line) => line.problems.length > 0)
+        .map((line) => ({
+          id: line.request,
+          sentence: line.problems.map((one) => one.sentence).join(' '),
+        }));
+      const done = lines.filter((line) => line.problems.length === 0).map((line) => line.request);
+      return {
+        yes,
+        done,
+        wrong,
+        until: done[0] === undefined ? null : await takeBackUntil(done[0]),
+      };
     },
     ({ yes, done, wrong, until: back }) => {
       setTold(wrong);
@@ -572,6 +593,9 @@ function Decide({
       } else if (event.key.toLowerCase() === 'n') {
         event.preventDefault();
         no();
+      } else if (event.key.toLowerCase() === 'q' && onAsk !== undefined) {
+        event.preventDefault();
+        onAsk();
       }
     };
     document.addEventListener('keydown', pressed);
@@ -670,6 +694,11 @@ function Decide({
         >
           {words.docket.no(ids.length, of)} <kbd aria-hidden>N</kbd>
         </Button>
+        {onAsk !== undefined && (
+          <Button variant="outline-primary" onClick={onAsk}>
+            {words.thread.askShort} <kbd aria-hidden>Q</kbd>
+          </Button>
+        )}
         <span className="grow" />
         <span className="dim small" aria-hidden>
           {words.docket.next} <kbd>J</kbd> <kbd>K</kbd>

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
@@ -12,9 +13,11 @@ import { lastDay, tellDate, tellDay } from '../shell/times';
 import { MySuggestions } from '../suggestions/MySuggestions';
 import { words } from '../words/en';
 import { Steps } from './Steps';
+import { Thread, useThread, WaitsForAnswer } from './Thread';
 
 const TAGS: Record<string, string> = {
   waiting: 'wait',
+  asked_back: 'wait',
   given: 'calm',
   refused: 'loss',
 };
@@ -55,13 +58,16 @@ export function MyRequestsPage() {
 function Mine({ request }: { request: Schemas['RequestView'] }) {
   const { zone } = useSession();
   const queries = useQueryClient();
+  const open = request.stage === 'waiting' || request.stage === 'asked_back';
+  const [talks, setTalks] = useState(open && request.messages > 0);
+  const thread = useThread(['my', 'requests', request.id], request.id, talks);
   const withdraw = useMutation({
     mutationFn: () =>
       answer(api.POST('/api/requests/{id}/withdraw', { params: { path: { id: request.id } } })),
     onSettled: () => queries.invalidateQueries({ queryKey: ['my'] }),
   });
   return (
-    <article className="sheet mine" aria-labelledby={`r-${request.id}`}>
+    <article className="sheet mine" id={request.number} aria-labelledby={`r-${request.id}`}>
       <header>
         <Picture
           name={request.entitlement.app.picture}
@@ -78,6 +84,7 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
         </span>
       </header>
       <p className="said">“{request.reason}”</p>
+      {thread.data !== undefined && <WaitsForAnswer id={request.id} thread={thread.data} />}
       <Steps steps={request.steps} own />
       <p className="dim small">
         {request.endedEarly
@@ -86,22 +93,39 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
             ? (new Date(request.ends).getTime() < Date.now()
                 ? words.requests.ended
                 : words.requests.endsItself)(tellDay(lastDay(zone, request.ends)))
-            : request.stage === 'waiting' && request.lapses !== null
+            : open && request.lapses !== null
               ? words.requests.lapses(tellDate(request.lapses))
               : ''}
-        {request.stage === 'waiting' &&
+        {open &&
           request.lastDay !== null &&
           ` ${words.requests.askedUntil(tellDay(request.lastDay))}`}
       </p>
-      {request.stage === 'waiting' && (
-        <Button
-          variant="outline-primary"
-          size="sm"
-          disabled={withdraw.isPending}
-          onClick={() => withdraw.mutate()}
-        >
-          {words.requests.withdraw}
-        </Button>
+      {talks && <Thread id={request.id} thread={thread} />}
+      {(open || request.messages > 0) && (
+        <div className="bar">
+          {open && (
+            <Button
+              variant="outline-primary"
+              size="sm"
+              disabled={withdraw.isPending}
+              onClick={() => withdraw.mutate()}
+            >
+              {words.requests.withdraw}
+            </Button>
+          )}
+          {!talks && (
+            <Button variant="link" size="sm" onClick={() => setTalks(true)}>
+              {request.messages === 0
+                ? words.requests.write
+                : words.requests.messages(request.messages)}
+            </Button>
+          )}
+          {request.stage !== 'given' && !open && (
+            <Link className="small" to={`/ask/${request.entitlement.id}`}>
+              {words.requests.askAgain}
+            </Link>
+          )}
+        </div>
       )}
       <ProblemNote error={withdraw.error} />
     </article>

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { count, many, words as portal } from './portal';
+import { count, list, many, words as portal } from './portal';
 
 /** What an edit of a draft says: of whom or what, and what is to be. */
 type Said = Pick<Schemas['Phrase'], 'subject' | 'object' | 'before' | 'value'> & {
@@ -382,6 +382,7 @@ export const words = {
     noneHelp: 'Your requests appear here, with who decides and what they said.',
     stages: {
       waiting: 'waiting',
+      asked_back: 'waiting for an answer',
       given: 'granted',
       refused: 'refused',
       withdrawn: 'withdrawn',
@@ -394,6 +395,42 @@ export const words = {
     lapses: (day: string) => `It lapses on ${day} if nobody decides.`,
     askedUntil: (day: string) => `Until ${day}.`,
     withdraw: 'Withdraw',
+    write: 'Write to whoever decides',
+    messages: (n: number) => many(n, 'message', 'messages'),
+    askAgain: 'Ask again',
+  },
+  thread: {
+    title: 'Thread',
+    with: (people: string[]) => `with ${list(people)}`,
+    none: 'Nothing has been said yet. Only the people named here read what is written.',
+    you: 'You',
+    asker: 'asks',
+    kinds: { ASKED: 'question', ANSWERED: 'answer' },
+    readBy: (people: string[]) =>
+      `${list(people)} ${people.length === 1 ? 'has' : 'have'} read it.`,
+    to: (people: string[]) => (people.length === 0 ? 'Message' : `Message to ${list(people)}`),
+    yourAnswer: (who: string) => `Your answer to ${who}`,
+    send: 'Send',
+    answer: 'Send answer',
+    sent: 'Message sent',
+    ask: 'Ask, and stop the clock',
+    askHelp:
+      'A question stops the clock until it is answered, for at most 7 days. You can still decide.',
+    askShort: 'Ask',
+    withdraw: 'Withdraw the question',
+    waitsFor: (who: string) => `Waiting for ${who} to answer.`,
+    waitsForYou: (who: string) => `${who} has asked you something.`,
+    answerBy: (day: string) =>
+      `Answer below by ${day}. Nothing is lost if you do not: it is decided without an answer.`,
+    stands: (day: string) => `The clock is stopped until then, or until ${day} at the latest.`,
+    left: (minutes: number) =>
+      `${
+        minutes >= 2880
+          ? `${many(Math.floor(minutes / 1440), 'day', 'days')} will be left.`
+          : minutes >= 120
+            ? `${many(Math.floor(minutes / 60), 'hour', 'hours')} will be left.`
+            : `${many(minutes, 'minute', 'minutes')} will be left.`
+      } You can still decide.`,
   },
   yesNo: (value: boolean) => (value ? 'yes' : 'no'),
   apps: {
@@ -1081,6 +1118,7 @@ export const words = {
     breached: (n: number) => `${many(n, 'person holds', 'people hold')} both sides`,
     asksYes: (who: string) => `${who} asks you to approve a draft`,
     alike: (n: number) => `${count(n)} alike`,
+    askedBack: 'waits for an answer',
     sameForm: 'same end, same step',
     today: 'today',
     by: (when: string) => `by ${when}`,
@@ -2053,6 +2091,10 @@ export const words = {
       REQUEST_TAKE_BACK: 'took back a decision',
       REQUEST_WITHDRAW: 'withdrew a request',
       REQUEST_LAPSE: 'let a request lapse',
+      REQUEST_ASK_BACK: 'asked a question about a request',
+      REQUEST_ANSWER_BACK: 'answered a question about a request',
+      REQUEST_SAY: 'wrote in the thread of a request',
+      REQUEST_GO_ON: 'let the clock of a request go on',
       DEPARTURE_RUN: 'ran a departure',
       RULE_MAKE: 'created a separation rule',
       RULE_CHANGE: 'changed a separation rule',

@@ -5,7 +5,7 @@ export const count = (n: number) => numbers().format(n);
 export const many = (n: number, one: string, more: string) => `${count(n)} ${n === 1 ? one : more}`;
 
 /** a, b and c */
-const list = (all: string[]) =>
+export const list = (all: string[]) =>
   new Intl.ListFormat('en', { style: 'long', type: 'conjunction' }).format(all);
 
 /** What is read on the portal’s own page and where people sign in. */
@@ -73,6 +73,7 @@ export const words = {
       ['Esc', 'back out one level'],
       ['J  K', 'docket: next, previous'],
       ['Y  N', 'docket: approve, refuse'],
+      ['Q', 'docket: ask the requester something'],
       ['← ↑ → ↓', 'map: move; with Shift select a block'],
       ['Shift Space', 'map: select the row; with Ctrl the column'],
     ] as const,

@@ -15,16 +15,20 @@ create table access_request (
   stage_at datetime(6) not null,
   lapses_at datetime(6) null,
   stage_by binary(16) null,
+  back_at datetime(6) null,
+  goes_on_at datetime(6) null,
   grant_id binary(16) null,
+  messages int not null default 0,
   unique key by_number (number),
   key by_asker (asker_id, asked_at),
   key by_stage (stage, lapses_at),
   key by_grant (grant_id),
   foreign key (asker_id) references thing (id),
   foreign key (entitlement_id) references thing (id),
-  check (stage in ('waiting', 'given', 'refused', 'withdrawn', 'lapsed', 'overtaken')),
-  check ((stage = 'waiting') = (step is not null)),
-  check ((stage = 'waiting') = (lapses_at is not null)),
+  check (stage in ('waiting', 'asked_back', 'given', 'refused', 'withdrawn', 'lapsed', 'overtaken')),
+  check ((stage in ('waiting', 'asked_back')) = (step is not null)),
+  check ((stage in ('waiting', 'asked_back')) = (lapses_at is not null)),
+  check ((stage = 'asked_back') = (goes_on_at is not null and back_at is not null)),
   check ((stage = 'given') = (grant_id is not null))
 );
 
@@ -39,9 +43,43 @@ create table request_answer (
   answered_at datetime(6) not null,
   until_day date null,
   note varchar(1000) collate utf8mb4_bin not null,
+  -- Where the request stood before, so that the decision can be taken back.
+  was_from datetime(6) not null,
+  was_lapses_at datetime(6) not null,
+  was_asked_by binary(16) null,
+  was_back_at datetime(6) null,
+  was_goes_on_at datetime(6) null,
   primary key (request_id, seq),
   foreign key (request_id) references access_request (id),
   foreign key (decider_id) references thing (id)
+);
+
+-- What was written about a request. The ledger says that, by whom and when; the words stand here, where
+-- they can be erased.
+create table request_message (
+  request_id binary(16) not null,
+  seq int not null,
+  author_id binary(16) not null,
+  kind varchar(10) character set ascii collate ascii_bin not null,
+  text varchar(2000) collate utf8mb4_bin not null,
+  said_at datetime(6) not null,
+  position bigint not null,
+  primary key (request_id, seq),
+  foreign key (request_id) references access_request (id),
+  foreign key (author_id) references thing (id),
+  foreign key (position) references ledger_entry (position),
+  check (kind in ('said', 'asked', 'answered'))
+);
+
+-- How far somebody has read.
+create table request_read (
+  request_id binary(16) not null,
+  person_id binary(16) not null,
+  messages int not null,
+  read_at datetime(6) not null,
+  primary key (request_id, person_id),
+  foreign key (request_id) references access_request (id),
+  foreign key (person_id) references thing (id)
 );
 
 -- What each departure came to; ids only.

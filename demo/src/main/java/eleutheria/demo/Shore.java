@@ -549,7 +549,7 @@ final class Shore {
   /** Whoever decides the step that waits decides it; nothing happens where none waits. */
   private void answer(Instant when, RequestId id, boolean yes) {
     AccessRequest request = requireNonNull(requests.get(id));
-    if (!(request.stage() instanceof Stage.Waiting waiting)) {
+    if (!(request.stage() instanceof Stage.Open waiting)) {
       return;
     }
     Instant begins = waiting.from().plusSeconds(60);

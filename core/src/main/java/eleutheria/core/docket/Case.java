@@ -51,7 +51,8 @@ public sealed interface Case {
   record Apart(RuleId rule, EntitlementId one, EntitlementId other) {}
 
   /** A request at a step that waits for this reader. */
-  record Asked(AccessRequest request, Step step, Deciders deciders, Instant due, Likeness likeness)
+  record Asked(
+      AccessRequest request, Step step, Deciders deciders, Instant due, @Nullable Likeness likeness)
       implements Case {}
 
   /** Someone leaves soon and owns things alone. */

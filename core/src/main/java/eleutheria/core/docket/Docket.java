@@ -103,8 +103,8 @@ public final class Docket {
       Authority reader,
       Instant now,
       boolean all) {
-    if (!(request.stage() instanceof Stage.Waiting waiting)
-        || waiting.from().isAfter(now)
+    if (!(request.stage() instanceof Stage.Open open)
+        || open.from().isAfter(now)
         || request.asker().equals(reader.person())) {
       return Optional.empty();
     }
@@ -112,7 +112,7 @@ public final class Docket {
     if (entitlement.isEmpty()) {
       return Optional.empty();
     }
-    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), waiting.step());
+    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), open.step());
     PersonId person = reader.person();
     boolean own = person != null && deciders.people().contains(person);
     boolean may =
@@ -123,15 +123,18 @@ public final class Docket {
     return Optional.of(
         new Case.Asked(
             request,
-            waiting.step(),
+            open.step(),
             deciders,
-            waiting.lapses(),
-            new Case.Likeness.OfRequest(
-                request.entitlement(),
-                waiting.step(),
-                request.lastDay(),
-                access.entitled(request.asker(), request.entitlement()),
-                rules == null ? Set.of() : apart(access, request, rules))));
+            open.lapses(),
+            // A question is about one of them, and its answer too.
+            open instanceof Stage.AskedBack
+                ? null
+                : new Case.Likeness.OfRequest(
+                    request.entitlement(),
+                    open.step(),
+                    request.lastDay(),
+                    access.entitled(request.asker(), request.entitlement()),
+                    rules == null ? Set.of() : apart(access, request, rules))));
   }
 
   private static Set<Case.Apart> apart(

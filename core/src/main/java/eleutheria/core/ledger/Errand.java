@@ -51,6 +51,12 @@ public sealed interface Errand {
     TO_DECIDE,
     GIVEN,
     REFUSED,
-    LAPSED
+    LAPSED,
+    /** To who asked for something: who decides wants to know more. */
+    ASKED_BACK,
+    /** To who asked back: there is an answer. */
+    ANSWERED,
+    /** To who asked back: there is none, and the clock goes on. */
+    UNANSWERED
   }
 }

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param number what people call it, R-2041
  * @param until the last day that is wished; null for no end
  * @param answers the decisions that stand, oldest first
+ * @param messages how many messages its thread has
  */
 public record AccessRequest(
     RequestId id,
@@ -26,7 +27,8 @@ public record AccessRequest(
     String reason,
     Instant asked,
     List<Decision> answers,
-    Stage stage) {
+    Stage stage,
+    int messages) {
 
   public String name() {
     return "R-" + number;
@@ -48,14 +50,15 @@ public record AccessRequest(
   }
 
   AccessRequest at(Stage next) {
-    return new AccessRequest(id, number, asker, entitlement, until, reason, asked, answers, next);
+    return new AccessRequest(
+        id, number, asker, entitlement, until, reason, asked, answers, next, messages);
   }
 
   AccessRequest answered(Decision answer, Stage next) {
     List<Decision> all = new ArrayList<>(answers);
     all.add(answer);
     return new AccessRequest(
-        id, number, asker, entitlement, until, reason, asked, List.copyOf(all), next);
+        id, number, asker, entitlement, until, reason, asked, List.copyOf(all), next, messages);
   }
 
   AccessRequest withoutLastAnswer(Stage next) {
@@ -68,6 +71,13 @@ public record AccessRequest(
         reason,
         asked,
         answers.subList(0, answers.size() - 1),
-        next);
+        next,
+        messages);
+  }
+
+  /** With one message more. */
+  AccessRequest said() {
+    return new AccessRequest(
+        id, number, asker, entitlement, until, reason, asked, answers, stage, messages + 1);
   }
 }

@@ -11,13 +11,18 @@ import org.jspecify.annotations.Nullable;
  * @param capacity what made this person decide
  * @param steppedIn whether by the power to decide in another's place
  * @param until the last day that the decider set; null for what was asked
+ * @param before where the request stood, so that taking the decision back leads there
  */
 public record Decision(
-    Step step,
     PersonId by,
     Deciders.Capacity capacity,
     boolean steppedIn,
     boolean yes,
     Instant at,
     @Nullable LocalDate until,
-    String note) {}
+    String note,
+    Stage.Open before) {
+  public Step step() {
+    return before.step();
+  }
+}

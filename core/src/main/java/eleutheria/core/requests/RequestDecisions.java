@@ -44,6 +44,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Laws, tested over random sequences: no grant without a yes at every step by somebody who
  * decides it; none by the asker; no request that is open stays so for ever, because it lapses.
+ * Taking a decision back leaves the request as it was before.
  */
 public final class RequestDecisions {
   /** How long each step may take before the request ends by itself. */
@@ -125,7 +126,8 @@ public final class RequestDecisions {
             reason.strip(),
             moment.at(),
             List.of(),
-            waiting(Step.MANAGER, moment.at()));
+            waiting(Step.MANAGER, moment.at()),
+            0);
     return done(moment, asked, ActName.REQUEST_ASK, reason.strip(), List.of())
         .with(toDecide(access, asked, Step.MANAGER, Duration.ZERO));
   }
@@ -215,12 +217,11 @@ public final class RequestDecisions {
     if (decider == null) {
       return Outcome.refused(Problem.absent("request"));
     }
-    if (!(request.stage() instanceof Stage.Waiting waiting) || waiting.step() != step) {
+    if (!(request.stage() instanceof Stage.Open open) || open.step() != step) {
       return Outcome.refused(tooLate(moment, access, request));
     }
-    if (waiting.from().isAfter(moment.at())) {
-      return Outcome.refused(
-          Problem.stale("", "The step before can still be taken back for a moment."));
+    if (open.from().isAfter(moment.at())) {
+      return Outcome.refused(notYet());
     }
     Optional<Entitlement> found = access.apps().entitlement(request.entitlement());
     if (found.isEmpty()) {
@@ -257,14 +258,14 @@ public final class RequestDecisions {
     }
     Decision answer =
         new Decision(
-            step,
             decider,
             own ? deciders.capacity() : Deciders.Capacity.STEWARD,
             !own,
             yes,
             moment.at(),
             until,
-            note.strip());
+            note.strip(),
+            open);
     if (!yes) {
       AccessRequest refused = request.answered(answer, new Stage.Refused(decider, moment.at()));
       return done(moment, refused, ActName.REQUEST_REFUSE, note.strip(), List.of())
@@ -340,7 +341,7 @@ public final class RequestDecisions {
     return problems;
   }
 
-  private static String names(AccessView access, List<PersonId> people) {
+  static String names(AccessView access, List<PersonId> people) {
     return people.isEmpty()
         ? "nobody"
         : String.join(
@@ -352,13 +353,17 @@ public final class RequestDecisions {
                 .toList());
   }
 
-  private static Problem tooLate(Moment moment, AccessView access, AccessRequest request) {
+  static Problem notYet() {
+    return Problem.stale("", "The step before can still be taken back for a moment.");
+  }
+
+  static Problem tooLate(Moment moment, AccessView access, AccessRequest request) {
     String what =
         switch (request.stage()) {
           case Stage.Withdrawn s -> "It was withdrawn.";
           case Stage.Lapsed s -> "It has lapsed.";
           case Stage.Overtaken s -> "The requester has departed.";
-          case Stage.Waiting s -> decided(moment, access, request);
+          case Stage.Open s -> decided(moment, access, request);
           case Stage.Given s -> decided(moment, access, request);
           case Stage.Refused s -> decided(moment, access, request);
         };
@@ -413,25 +418,13 @@ public final class RequestDecisions {
         edits = dropped.list();
       }
       case Stage.Refused refused -> {}
-      case Stage.Waiting waiting -> {}
+      case Stage.Open open -> {}
       default -> {
         return Outcome.refused(Problem.stale("", "It is closed; there is nothing to take back."));
       }
     }
     return done(
-        moment,
-        request.withoutLastAnswer(waiting(answer.step(), waited(request, takeBack))),
-        ActName.REQUEST_TAKE_BACK,
-        "",
-        edits);
-  }
-
-  /** Since when the step waits that the last answer was for; so its deadline does not move. */
-  private static Instant waited(AccessRequest request, Duration takeBack) {
-    List<Decision> answers = request.answers();
-    return answers.size() < 2
-        ? request.asked()
-        : answers.get(answers.size() - 2).at().plus(takeBack);
+        moment, request.withoutLastAnswer(answer.before()), ActName.REQUEST_TAKE_BACK, "", edits);
   }
 
   /** The asker does not want it any more. */
@@ -474,7 +467,7 @@ public final class RequestDecisions {
     return request.stage().open() ? request.at(new Stage.Overtaken(at)) : request;
   }
 
-  private static Outcome.Done<AccessRequest> done(
+  static Outcome.Done<AccessRequest> done(
       Moment moment, AccessRequest next, ActName act, String reason, List<Edit> edits) {
     List<ObjectId> objects = new ArrayList<>(List.of(next.id(), next.asker(), next.entitlement()));
     if (next.stage() instanceof Stage.Given given) {

@@ -4,8 +4,10 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
+import java.util.List;
 import java.util.Optional;
 
 /** Who may read a request: whoever asks, decides, has decided, or may read such access. */
@@ -27,11 +29,29 @@ public final class RequestReaders {
             Power.ACCESS_READ, entitlement.get().application(), asker.get().value(Attributes.UNIT));
   }
 
-  private static boolean decides(Authority reader, AccessView access, AccessRequest request) {
-    return request.stage() instanceof Stage.Waiting waiting
-        && Deciders.of(access, request.asker(), request.entitlement(), waiting.step())
+  static boolean decides(Authority reader, AccessView access, AccessRequest request) {
+    return request.stage() instanceof Stage.Open open
+        && Deciders.of(access, request.asker(), request.entitlement(), open.step())
             .people()
             .stream()
             .anyMatch(person -> person.equals(reader.person()));
+  }
+
+  /**
+   * Who may read and write the thread of a request: whoever asks, decides, has decided, may step
+   * in, or has written into it. Nobody reads it for what they own or may read elsewhere.
+   *
+   * @param messages what was written so far
+   */
+  public static boolean readsThread(
+      Authority reader, AccessView access, AccessRequest request, List<Message> messages) {
+    PersonId person = reader.person();
+    return person != null
+        && access.apps().entitlement(request.entitlement()).isPresent()
+        && (request.asker().equals(person)
+            || request.answers().stream().anyMatch(a -> a.by().equals(person))
+            || messages.stream().anyMatch(m -> m.by().equals(person))
+            || decides(reader, access, request)
+            || Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
   }
 }

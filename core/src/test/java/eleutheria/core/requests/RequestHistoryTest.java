@@ -39,11 +39,12 @@ import org.junit.jupiter.params.provider.ValueSource;
  */
 class RequestHistoryTest {
   private static final Duration TAKE_BACK = Duration.ofSeconds(10);
-  private static final int COMMANDS = 400;
+  private static final int COMMANDS = 600;
 
   private final House house = new House();
   private final List<PersonId> people = new ArrayList<>();
   private final Map<RequestId, AccessRequest> requests = new HashMap<>();
+  private final Map<RequestId, List<Message>> threads = new HashMap<>();
 
   /**
    * For each decision that was taken: who could make it at that moment, told by the plain words.
@@ -85,9 +86,20 @@ class RequestHistoryTest {
     assertThat(requests.values().stream().filter(r -> r.stage() instanceof Stage.Given))
         .as("seed %d comes to grants at all", seed)
         .isNotEmpty();
+    assertThat(
+            threads.values().stream().flatMap(List::stream).map(Message::kind).distinct().toList())
+        .as("seed %d asks and answers", seed)
+        .contains(Message.Kind.ASKED, Message.Kind.ANSWERED, Message.Kind.SAID);
     // Whatever is still open lapses by itself once its time is over, whoever has gone.
-    house.pass(RequestDecisions.PATIENCE.plusDays(1));
-    for (AccessRequest request : List.copyOf(requests.values())) {
+    house.pass(RequestDecisions.PATIENCE.plus(ThreadDecisions.LONGEST).plusDays(1));
+    for (AccessRequest asked : List.copyOf(requests.values())) {
+      AccessRequest request =
+          asked.stage() instanceof Stage.AskedBack back
+              ? house
+                  .act(m -> ThreadDecisions.goesOn(m, asked, back.goesOn()).orElseThrow())
+                  .request()
+              : asked;
+      assertThat(ThreadDecisions.gone(asked)).as(where).isEqualTo(request);
       if (request.stage() instanceof Stage.Waiting waiting) {
         AccessRequest after =
             house.act(m -> RequestDecisions.lapse(m, request, waiting.lapses()).orElseThrow());
@@ -111,11 +123,12 @@ class RequestHistoryTest {
     }
   }
 
-  private void command(SplittableRandom random, List<EntitlementId> roles, PersonId actor) {
-    Authority authority = house.authority(actor);
+  private void command(SplittableRandom random, List<EntitlementId> roles, PersonId anybody) {
     List<AccessRequest> all = List.copyOf(requests.values());
-    int which = random.nextInt(10);
+    int which = random.nextInt(20);
     if (which < 2 || all.isEmpty()) {
+      PersonId actor = anybody;
+      Authority authority = house.authority(actor);
       EntitlementId role = roles.get(random.nextInt(roles.size()));
       LocalDate until =
           random.nextInt(3) == 0
@@ -126,10 +139,34 @@ class RequestHistoryTest {
           m -> RequestDecisions.ask(m, number++, actor, role, until, "because", requests.values()));
       return;
     }
-    AccessRequest request = all.get(random.nextInt(all.size()));
+    List<AccessRequest> open = all.stream().filter(r -> r.stage().open()).toList();
+    List<AccessRequest> some = open.isEmpty() || random.nextInt(4) == 0 ? all : open;
+    AccessRequest request = some.get(random.nextInt(some.size()));
+    PersonId actor = random.nextInt(3) == 0 ? anybody : oneWhoMay(random, request);
+    Authority authority = house.authority(actor);
     switch (which) {
       case 2 -> keep(authority, m -> RequestDecisions.withdraw(m, request));
-      case 3, 4 -> keep(authority, m -> RequestDecisions.takeBack(m, request, TAKE_BACK));
+      case 3, 4 ->
+          keep(authority, m -> RequestDecisions.takeBack(m, request, TAKE_BACK))
+              // As it was before the decision, whatever had been asked then.
+              .ifPresent(
+                  after ->
+                      assertThat(after.stage())
+                          .as(where)
+                          .isEqualTo(request.answers().getLast().before()));
+      case 5, 6, 7 -> asksBack(authority, actor, request);
+      case 8, 9, 10, 11, 12 ->
+          speaks(authority, request, m -> ThreadDecisions.say(m, request, said(request), "x"));
+      case 13 ->
+          speaks(
+                  authority,
+                  request,
+                  m -> ThreadDecisions.withdrawQuestion(m, request, said(request)))
+              .ifPresent(
+                  after ->
+                      assertThat(((Stage.AskedBack) request.stage()).by())
+                          .as(where)
+                          .isEqualTo(actor));
       default -> {
         Step step = Step.values()[random.nextInt(2)];
         boolean yes = random.nextInt(4) != 0;
@@ -151,6 +188,63 @@ class RequestHistoryTest {
     }
   }
 
+  /** Somebody who has a part in it, so that most of what is tried comes to something. */
+  private PersonId oneWhoMay(SplittableRandom random, AccessRequest request) {
+    List<PersonId> some = new ArrayList<>(List.of(request.asker()));
+    if (request.stage() instanceof Stage.Open open) {
+      some.addAll(
+          Deciders.of(house.access(), request.asker(), request.entitlement(), open.step())
+              .people());
+    }
+    request.answers().forEach(answer -> some.add(answer.by()));
+    return some.get(random.nextInt(some.size()));
+  }
+
+  /** Only who could decide asks, never the asker; the step's time is what it was. */
+  private void asksBack(Authority authority, PersonId actor, AccessRequest request) {
+    speaks(authority, request, m -> ThreadDecisions.askBack(m, request, said(request), "why?"))
+        .ifPresent(
+            after -> {
+              Stage.Waiting before = (Stage.Waiting) request.stage();
+              Stage.AskedBack asked = (Stage.AskedBack) after.stage();
+              assertThat(actor).as(where).isNotEqualTo(request.asker());
+              assertThat(asked.by()).as(where).isEqualTo(actor);
+              assertThat(asked.since().plus(asked.left())).as(where).isEqualTo(before.lapses());
+              assertThat(
+                      Deciders.of(
+                                  house.access(),
+                                  request.asker(),
+                                  request.entitlement(),
+                                  before.step())
+                              .people()
+                              .contains(actor)
+                          || authority.reaches(
+                              eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
+                              house.app(request.entitlement())))
+                  .as(where)
+                  .isTrue();
+            });
+  }
+
+  private List<Message> said(AccessRequest request) {
+    return threads.getOrDefault(request.id(), List.of());
+  }
+
+  private Optional<AccessRequest> speaks(
+      Authority authority,
+      AccessRequest request,
+      Function<Moment, Outcome<ThreadDecisions.Spoken>> decision) {
+    if (house.decide(authority, decision) instanceof Outcome.Done<ThreadDecisions.Spoken> done) {
+      assertThat(done.edits()).as(where).isEmpty();
+      requests.put(request.id(), done.result().request());
+      if (done.result().message() != null) {
+        threads.computeIfAbsent(request.id(), id -> new ArrayList<>()).add(done.result().message());
+      }
+      return Optional.of(done.result().request());
+    }
+    return Optional.empty();
+  }
+
   private Optional<AccessRequest> keep(
       Authority authority, Function<Moment, Outcome<AccessRequest>> decision) {
     if (house.decide(authority, decision) instanceof Outcome.Done<AccessRequest> done) {
@@ -166,7 +260,12 @@ class RequestHistoryTest {
     for (AccessRequest request : requests.values()) {
       request.answers().forEach(a -> assertThat(allowed.get(a)).as(where).isTrue());
       switch (request.stage()) {
-        case Stage.Waiting waiting -> {
+        case Stage.Open waiting -> {
+          // However often somebody asks back, a step comes to its end.
+          assertThat(waiting.lapses())
+              .as(where)
+              .isBeforeOrEqualTo(
+                  waiting.from().plus(RequestDecisions.PATIENCE).plus(ThreadDecisions.LONGEST));
           assertThat(request.answers().stream().allMatch(Decision::yes)).as(where).isTrue();
           assertThat(request.answers().stream().map(Decision::step))
               .as(where)

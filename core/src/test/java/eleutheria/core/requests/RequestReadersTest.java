@@ -131,7 +131,8 @@ class RequestReadersTest {
             request.reason(),
             request.asked(),
             request.answers(),
-            request.stage());
+            request.stage(),
+            request.messages());
     assertThat(reads(oda, aboutNothing)).isFalse();
     assertThat(reads(Power.ACCESS_READ, Reach.ALL, aboutNothing)).isFalse();
   }

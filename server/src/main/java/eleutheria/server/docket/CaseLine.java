@@ -3,6 +3,7 @@ package eleutheria.server.docket;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.docket.Case;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.requests.Stage;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
 import io.swagger.v3.oas.annotations.media.DiscriminatorMapping;
@@ -43,6 +44,7 @@ sealed interface CaseLine {
    * Somebody asks for access.
    *
    * @param mine whether it waits for this reader
+   * @param askedBack whether it waits for an answer of who asked
    */
   record AskedLine(
       @Schema(allowableValues = "REQUEST") CaseKind kind,
@@ -51,7 +53,8 @@ sealed interface CaseLine {
       EntitlementRef what,
       String number,
       @Nullable LocalDate until,
-      boolean mine)
+      boolean mine,
+      boolean askedBack)
       implements CaseLine {}
 
   /**
@@ -151,7 +154,8 @@ sealed interface CaseLine {
                   .orElseThrow(),
               c.request().name(),
               c.request().lastDay(),
-              c.deciders().people().contains(reader));
+              c.deciders().people().contains(reader),
+              c.request().stage() instanceof Stage.AskedBack);
       case Case.Leaving c ->
           new LeavingLine(
               CaseKind.LEAVING,

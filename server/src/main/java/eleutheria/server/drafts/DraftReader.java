@@ -484,9 +484,7 @@ class DraftReader {
   }
 
   static List<ProblemView.Item> items(List<Problem> problems) {
-    return problems.stream()
-        .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
-        .toList();
+    return problems.stream().map(ProblemView.Item::of).toList();
   }
 
   // ---- the list behind a count

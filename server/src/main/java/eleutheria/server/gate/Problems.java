@@ -39,10 +39,7 @@ public class Problems {
 
   @ExceptionHandler
   ResponseEntity<ProblemView> refused(Refusal refusal, HttpServletRequest request) {
-    List<ProblemView.Item> items =
-        refusal.problems().stream()
-            .map(p -> new ProblemView.Item(p.code(), p.field(), p.sentence()))
-            .toList();
+    List<ProblemView.Item> items = refusal.problems().stream().map(ProblemView.Item::of).toList();
     Problem first = refusal.problems().getFirst();
     int status =
         switch (worst(refusal.problems())) {

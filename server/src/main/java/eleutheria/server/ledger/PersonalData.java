@@ -12,6 +12,8 @@ import static eleutheria.server.tables.Tables.LEDGER_PAYLOAD;
 import static eleutheria.server.tables.Tables.NAMING;
 import static eleutheria.server.tables.Tables.OWN_LINK;
 import static eleutheria.server.tables.Tables.OWN_PORTAL;
+import static eleutheria.server.tables.Tables.REQUEST_MESSAGE;
+import static eleutheria.server.tables.Tables.REQUEST_READ;
 import static eleutheria.server.tables.Tables.SOURCE_LINK;
 import static eleutheria.server.tables.Tables.THING;
 import static eleutheria.server.tables.Tables.UNSENT_FORM;
@@ -215,6 +217,20 @@ public class PersonalData {
         .set(ACCESS_REQUEST.REASON, "")
         .where(ACCESS_REQUEST.ASKER_ID.eq(person.value()))
         .execute();
+    // What was said about what they asked for, and what they said about other people's wishes.
+    tx.update(REQUEST_MESSAGE)
+        .set(REQUEST_MESSAGE.TEXT, "")
+        .where(
+            REQUEST_MESSAGE
+                .AUTHOR_ID
+                .eq(person.value())
+                .or(
+                    REQUEST_MESSAGE.REQUEST_ID.in(
+                        DSL.select(ACCESS_REQUEST.ID)
+                            .from(ACCESS_REQUEST)
+                            .where(ACCESS_REQUEST.ASKER_ID.eq(person.value())))))
+        .execute();
+    tx.deleteFrom(REQUEST_READ).where(REQUEST_READ.PERSON_ID.eq(person.value())).execute();
     if (found.links()) {
       tx.deleteFrom(SOURCE_LINK).where(SOURCE_LINK.OBJECT_ID.eq(person.value())).execute();
     }

@@ -96,6 +96,34 @@ public final class Kinds {
         REQUEST);
   }
 
+  public static Letter askedBack(
+      String number, String who, String title, LocalDate goesOn, String link) {
+    return Letter.of(
+        "%s: %s asks you something".formatted(number, who),
+        "%s has a question about your request for %s. It waits for your answer until %s; after that it is decided without one."
+            .formatted(who, title, DAY.format(goesOn)),
+        new Action("Read the question and answer", link),
+        REQUEST);
+  }
+
+  public static Letter answered(String number, String asker, String title, String link) {
+    return Letter.of(
+        "%s: %s has answered".formatted(number, asker),
+        "%s has answered your question about the request for %s. It is for you to decide."
+            .formatted(asker, title),
+        new Action("Read the answer", link),
+        "You get this because you asked a question about this request.");
+  }
+
+  public static Letter unanswered(String number, String asker, String title, String link) {
+    return Letter.of(
+        "%s: no answer from %s".formatted(number, asker),
+        "%s has not answered your question about the request for %s. Its time goes on."
+            .formatted(asker, title),
+        new Action("Decide", link),
+        "You get this because you asked a question about this request.");
+  }
+
   public static Letter endsSoon(String title, LocalDate last, String link) {
     return Letter.of(
         "%s ends soon".formatted(title),
@@ -208,6 +236,23 @@ public final class Kinds {
             "to-decide",
             "Request to decide",
             toDecide("R-2041", "Oda Brekke", "Refund Bench · Approver", base + "/desk/docket")),
+        new Sample(
+            "asked-back",
+            "Question about a request",
+            askedBack(
+                "R-2041",
+                "Lena Aho",
+                "Refund Bench · Approver",
+                today.plusDays(7),
+                base + "/requests")),
+        new Sample(
+            "answered",
+            "Answer to a question",
+            answered("R-2041", "Oda Brekke", "Refund Bench · Approver", base + "/desk/docket")),
+        new Sample(
+            "unanswered",
+            "No answer to a question",
+            unanswered("R-2041", "Oda Brekke", "Refund Bench · Approver", base + "/desk/docket")),
         new Sample(
             "granted",
             "Request granted",

@@ -267,7 +267,7 @@ class Streams implements Door {
         });
     Instant now = clock.instant();
     return open.requests().stream()
-        .map(request -> ((Stage.Waiting) request.stage()).from())
+        .map(request -> ((Stage.Open) request.stage()).from())
         .filter(from -> from.isAfter(now))
         .min(Comparator.naturalOrder())
         .map(from -> Duration.between(now, from))

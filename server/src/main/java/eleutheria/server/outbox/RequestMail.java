@@ -70,6 +70,34 @@ class RequestMail {
                   request.name(), name(whole, answer.by()), title, mailer.link("/requests")));
         }
       }
+      case "asked_back" -> {
+        if (request.stage() instanceof Stage.AskedBack asked) {
+          mailer.send(
+              to,
+              Kinds.askedBack(
+                  request.name(),
+                  name(whole, asked.by()),
+                  title,
+                  LocalDate.ofInstant(asked.goesOn(), organisation.zone()),
+                  mailer.link("/requests#" + request.name())));
+        }
+      }
+      case "answered" -> {
+        if (request.stage().open()) {
+          mailer.send(
+              to,
+              Kinds.answered(
+                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
+        }
+      }
+      case "unanswered" -> {
+        if (request.stage().open()) {
+          mailer.send(
+              to,
+              Kinds.unanswered(
+                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
+        }
+      }
       case "lapsed" -> mailer.send(to, Kinds.lapsed(request.name(), title, mailer.link("/ask")));
       default -> throw new IllegalStateException("unknown tale: " + tale);
     }

@@ -1,5 +1,6 @@
 package eleutheria.server.problems;
 
+import eleutheria.core.ledger.Problem;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -21,7 +22,11 @@ public record ProblemView(
 
   public static final String TYPE = "urn:eleutheria:problem:";
 
-  public record Item(String code, String field, String sentence) {}
+  public record Item(String code, String field, String sentence) {
+    public static Item of(Problem problem) {
+      return new Item(problem.code(), problem.field(), problem.sentence());
+    }
+  }
 
   public static ProblemView of(int status, String code, String title, String detail) {
     return new ProblemView(TYPE + code, title, status, detail, List.of(), null);

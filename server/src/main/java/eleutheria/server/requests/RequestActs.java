@@ -10,6 +10,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Step;
+import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
@@ -18,6 +19,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -27,11 +29,13 @@ import org.springframework.stereotype.Service;
 class RequestActs {
   private final Acts acts;
   private final RequestStore store;
+  private final ThreadStore threads;
   private final Duration takeBack;
 
-  RequestActs(Acts acts, RequestStore store, ServerSettings settings) {
+  RequestActs(Acts acts, RequestStore store, ThreadStore threads, ServerSettings settings) {
     this.acts = acts;
     this.store = store;
+    this.threads = threads;
     this.takeBack = settings.takeBack();
   }
 
@@ -98,6 +102,63 @@ class RequestActs {
         null,
         moment -> known(id, request -> RequestDecisions.withdraw(moment, request)),
         false);
+  }
+
+  /** Writes into the thread; a question stops the clock. */
+  Acts.Receipt<RequestId> write(
+      Viewer viewer, @Nullable String repeatKey, RequestId id, String text, boolean asks) {
+    return speak(
+        viewer,
+        repeatKey,
+        id,
+        (moment, request) ->
+            asks
+                ? ThreadDecisions.askBack(moment, request, threads.of(id), text)
+                : ThreadDecisions.say(moment, request, threads.of(id), text));
+  }
+
+  Acts.Receipt<RequestId> withdrawQuestion(Viewer viewer, RequestId id) {
+    return speak(
+        viewer,
+        null,
+        id,
+        (moment, request) -> ThreadDecisions.withdrawQuestion(moment, request, threads.of(id)));
+  }
+
+  private Acts.Receipt<RequestId> speak(
+      Viewer viewer,
+      @Nullable String repeatKey,
+      RequestId id,
+      BiFunction<Moment, AccessRequest, Outcome<ThreadDecisions.Spoken>> decision) {
+    AtomicReference<ThreadDecisions.Spoken> next = new AtomicReference<>();
+    return acts.perform(
+        viewer.actor(),
+        repeatKey,
+        RequestId.class,
+        moment -> {
+          Optional<AccessRequest> request = store.find(id);
+          if (request.isEmpty()) {
+            return Outcome.refused(Problem.absent("request"));
+          }
+          return switch (decision.apply(moment, request.get())) {
+            case Outcome.Refused<ThreadDecisions.Spoken> refused ->
+                Outcome.refused(refused.problems());
+            case Outcome.Done<ThreadDecisions.Spoken> done -> {
+              next.set(done.result());
+              yield Outcome.done(done.act(), done.edits(), id)
+                  .with(done.errands())
+                  .by(done.right());
+            }
+          };
+        },
+        (tx, result, entry) -> {
+          ThreadDecisions.Spoken spoken = requireNonNull(next.get());
+          RequestStore.save(tx, spoken.request(), entry.position());
+          if (spoken.message() != null) {
+            ThreadStore.add(
+                tx, id, spoken.request().messages() - 1, spoken.message(), entry.position());
+          }
+        });
   }
 
   private Outcome<AccessRequest> known(

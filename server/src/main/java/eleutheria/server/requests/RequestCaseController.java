@@ -52,6 +52,7 @@ class RequestCaseController {
 
   private final World world;
   private final RequestStore requests;
+  private final ThreadStore threads;
   private final UseBook use;
   private final Organisation organisation;
   private final ServerSettings settings;
@@ -60,12 +61,14 @@ class RequestCaseController {
   RequestCaseController(
       World world,
       RequestStore requests,
+      ThreadStore threads,
       UseBook use,
       Organisation organisation,
       ServerSettings settings,
       Clock clock) {
     this.world = world;
     this.requests = requests;
+    this.threads = threads;
     this.use = use;
     this.organisation = organisation;
     this.settings = settings;
@@ -79,6 +82,7 @@ class RequestCaseController {
    * @param mine whether the reader is among those who decide it
    * @param stepIn whether the reader may decide in another's place
    * @param takeBackUntil until when the reader can take the last decision back; null if they can't
+   * @param thread whether the reader reads what was said about it
    * @param evidence whether what follows is told: to whoever decides, while they do
    * @param others who holds it already, by unit: the asker's place, the rest of the unit, the rest
    * @param holdsNow whether the asker holds it already, on another ground or until a day
@@ -96,6 +100,7 @@ class RequestCaseController {
       boolean mine,
       boolean stepIn,
       @Nullable Instant takeBackUntil,
+      boolean thread,
       boolean evidence,
       List<ShareLine> others,
       boolean holdsNow,
@@ -181,7 +186,7 @@ class RequestCaseController {
     Entitlement entitlement = access.apps().entitlement(request.entitlement()).orElseThrow();
     Application app = access.apps().applicationOf(entitlement);
     Person asker = access.directory().person(request.asker()).orElseThrow();
-    Stage.Waiting waiting = request.stage() instanceof Stage.Waiting w ? w : null;
+    Stage.Open waiting = request.stage() instanceof Stage.Open w ? w : null;
     Deciders deciders =
         waiting == null
             ? null
@@ -209,6 +214,7 @@ class RequestCaseController {
         mine && !viewer.person().equals(request.asker()),
         stepIn && !mine,
         takeBackUntil(viewer, request),
+        RequestReaders.readsThread(viewer.authority(), access, request, threads.of(request.id())),
         decides,
         decides ? shares(access, entitlement, asker) : List.of(),
         access.holds(asker.id(), entitlement.id()),

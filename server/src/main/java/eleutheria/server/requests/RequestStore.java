@@ -3,6 +3,7 @@ package eleutheria.server.requests;
 import static eleutheria.server.tables.Tables.ACCESS_REQUEST;
 import static eleutheria.server.tables.Tables.OUTBOX;
 import static eleutheria.server.tables.Tables.REQUEST_ANSWER;
+import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GrantId;
@@ -14,6 +15,7 @@ import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
 import eleutheria.server.writing.Later;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -34,6 +36,7 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class RequestStore {
   private static final String WAITING = "waiting";
+  private static final String ASKED_BACK = "asked_back";
   private static final int FIRST_NUMBER = 2001;
 
   private final DSLContext db;
@@ -52,7 +55,7 @@ public class RequestStore {
 
   /** All that wait, the one that lapses first in front. */
   public List<AccessRequest> open() {
-    return read(ACCESS_REQUEST.STAGE.eq(WAITING), Integer.MAX_VALUE);
+    return read(ACCESS_REQUEST.STAGE.in(WAITING, ASKED_BACK), Integer.MAX_VALUE);
   }
 
   /** Someone's requests, newest first. */
@@ -108,14 +111,39 @@ public class RequestStore {
 
   private static Decision answer(Record r) {
     return new Decision(
-        step(r.get(REQUEST_ANSWER.STEP)),
         new PersonId(r.get(REQUEST_ANSWER.DECIDER_ID)),
         Deciders.Capacity.valueOf(r.get(REQUEST_ANSWER.DECIDES_AS).toUpperCase(Locale.ROOT)),
         r.get(REQUEST_ANSWER.STEPPED_IN),
         r.get(REQUEST_ANSWER.YES),
         r.get(REQUEST_ANSWER.ANSWERED_AT),
         r.get(REQUEST_ANSWER.UNTIL_DAY),
-        r.get(REQUEST_ANSWER.NOTE));
+        r.get(REQUEST_ANSWER.NOTE),
+        open(
+            step(r.get(REQUEST_ANSWER.STEP)),
+            r.get(REQUEST_ANSWER.WAS_FROM),
+            r.get(REQUEST_ANSWER.WAS_LAPSES_AT),
+            r.get(REQUEST_ANSWER.WAS_ASKED_BY),
+            r.get(REQUEST_ANSWER.WAS_BACK_AT),
+            r.get(REQUEST_ANSWER.WAS_GOES_ON_AT)));
+  }
+
+  /** A step that waits; for an answer, where somebody has asked back. */
+  private static Stage.Open open(
+      Step step,
+      Instant from,
+      Instant lapses,
+      @Nullable UUID by,
+      @Nullable Instant since,
+      @Nullable Instant goesOn) {
+    return goesOn == null
+        ? new Stage.Waiting(step, from, lapses)
+        : new Stage.AskedBack(
+            step,
+            from,
+            new PersonId(requireNonNull(by)),
+            requireNonNull(since),
+            Duration.between(goesOn, lapses),
+            goesOn);
   }
 
   private static Step step(String word) {
@@ -126,9 +154,14 @@ public class RequestStore {
     Instant at = r.get(ACCESS_REQUEST.STAGE_AT);
     Stage stage =
         switch (r.get(ACCESS_REQUEST.STAGE)) {
-          case WAITING ->
-              new Stage.Waiting(
-                  step(r.get(ACCESS_REQUEST.STEP)), at, r.get(ACCESS_REQUEST.LAPSES_AT));
+          case WAITING, ASKED_BACK ->
+              open(
+                  step(r.get(ACCESS_REQUEST.STEP)),
+                  at,
+                  r.get(ACCESS_REQUEST.LAPSES_AT),
+                  r.get(ACCESS_REQUEST.STAGE_BY),
+                  r.get(ACCESS_REQUEST.BACK_AT),
+                  r.get(ACCESS_REQUEST.GOES_ON_AT));
           case "given" -> new Stage.Given(new GrantId(r.get(ACCESS_REQUEST.GRANT_ID)), at);
           case "refused" -> new Stage.Refused(new PersonId(r.get(ACCESS_REQUEST.STAGE_BY)), at);
           case "withdrawn" -> new Stage.Withdrawn(at);
@@ -144,18 +177,27 @@ public class RequestStore {
         r.get(ACCESS_REQUEST.REASON),
         r.get(ACCESS_REQUEST.ASKED_AT),
         answers,
-        stage);
+        stage,
+        r.get(ACCESS_REQUEST.MESSAGES));
   }
 
   /** Writes a request as it stands now, and when it will lapse. */
   public static void save(DSLContext tx, AccessRequest request, long position) {
     UUID id = request.id().value();
     Stage stage = request.stage();
-    Stage.Waiting waiting = stage instanceof Stage.Waiting w ? w : null;
+    Stage.Open open = stage instanceof Stage.Open o ? o : null;
+    Stage.AskedBack asked = stage instanceof Stage.AskedBack a ? a : null;
     UUID grant = stage instanceof Stage.Given g ? g.grant().value() : null;
-    UUID by = stage instanceof Stage.Refused r ? r.by().value() : null;
-    String step = waiting == null ? null : waiting.step().word();
-    Instant lapses = waiting == null ? null : waiting.lapses();
+    UUID by =
+        switch (stage) {
+          case Stage.Refused r -> r.by().value();
+          case Stage.AskedBack a -> a.by().value();
+          default -> null;
+        };
+    String step = open == null ? null : open.step().word();
+    Instant lapses = open == null ? null : open.lapses();
+    Instant since = asked == null ? null : asked.since();
+    Instant goesOn = asked == null ? null : asked.goesOn();
     tx.insertInto(ACCESS_REQUEST)
         .set(ACCESS_REQUEST.ID, id)
         .set(ACCESS_REQUEST.NUMBER, request.number())
@@ -169,20 +211,28 @@ public class RequestStore {
         .set(ACCESS_REQUEST.STAGE_AT, at(stage))
         .set(ACCESS_REQUEST.LAPSES_AT, lapses)
         .set(ACCESS_REQUEST.STAGE_BY, by)
+        .set(ACCESS_REQUEST.BACK_AT, since)
+        .set(ACCESS_REQUEST.GOES_ON_AT, goesOn)
         .set(ACCESS_REQUEST.GRANT_ID, grant)
+        .set(ACCESS_REQUEST.MESSAGES, request.messages())
         .onDuplicateKeyUpdate()
         .set(ACCESS_REQUEST.STAGE, word(stage))
         .set(ACCESS_REQUEST.STEP, step)
         .set(ACCESS_REQUEST.STAGE_AT, at(stage))
         .set(ACCESS_REQUEST.LAPSES_AT, lapses)
         .set(ACCESS_REQUEST.STAGE_BY, by)
+        .set(ACCESS_REQUEST.BACK_AT, since)
+        .set(ACCESS_REQUEST.GOES_ON_AT, goesOn)
         .set(ACCESS_REQUEST.GRANT_ID, grant)
+        .set(ACCESS_REQUEST.MESSAGES, request.messages())
         .execute();
     tx.deleteFrom(REQUEST_ANSWER)
         .where(REQUEST_ANSWER.REQUEST_ID.eq(id), REQUEST_ANSWER.SEQ.ge(request.answers().size()))
         .execute();
     for (int seq = 0; seq < request.answers().size(); seq++) {
       Decision answer = request.answers().get(seq);
+      Stage.Open before = answer.before();
+      Stage.AskedBack question = before instanceof Stage.AskedBack a ? a : null;
       tx.insertInto(REQUEST_ANSWER)
           .set(REQUEST_ANSWER.REQUEST_ID, id)
           .set(REQUEST_ANSWER.SEQ, seq)
@@ -194,10 +244,17 @@ public class RequestStore {
           .set(REQUEST_ANSWER.ANSWERED_AT, answer.at())
           .set(REQUEST_ANSWER.UNTIL_DAY, answer.until())
           .set(REQUEST_ANSWER.NOTE, answer.note())
+          .set(REQUEST_ANSWER.WAS_FROM, before.from())
+          .set(REQUEST_ANSWER.WAS_LAPSES_AT, before.lapses())
+          .set(REQUEST_ANSWER.WAS_ASKED_BY, question == null ? null : question.by().value())
+          .set(REQUEST_ANSWER.WAS_BACK_AT, question == null ? null : question.since())
+          .set(REQUEST_ANSWER.WAS_GOES_ON_AT, question == null ? null : question.goesOn())
           .onDuplicateKeyIgnore()
           .execute();
     }
-    if (lapses != null) {
+    if (goesOn != null) {
+      Later.due(tx, position, List.of(new Later.Due(goesOn, Later.REQUEST_GO_ON, id.toString())));
+    } else if (lapses != null) {
       Later.due(tx, position, List.of(new Later.Due(lapses, Later.REQUEST_LAPSE, id.toString())));
     }
   }
@@ -219,6 +276,7 @@ public class RequestStore {
   public static String word(Stage stage) {
     return switch (stage) {
       case Stage.Waiting s -> WAITING;
+      case Stage.AskedBack s -> ASKED_BACK;
       case Stage.Given s -> "given";
       case Stage.Refused s -> "refused";
       case Stage.Withdrawn s -> "withdrawn";
@@ -229,7 +287,7 @@ public class RequestStore {
 
   static Instant at(Stage stage) {
     return switch (stage) {
-      case Stage.Waiting s -> s.from();
+      case Stage.Open s -> s.from();
       case Stage.Given s -> s.from();
       case Stage.Refused s -> s.at();
       case Stage.Withdrawn s -> s.at();
@@ -239,6 +297,6 @@ public class RequestStore {
   }
 
   static @Nullable Instant lapses(Stage stage) {
-    return stage instanceof Stage.Waiting waiting ? waiting.lapses() : null;
+    return stage instanceof Stage.Open open ? open.lapses() : null;
   }
 }

@@ -22,11 +22,12 @@ import org.jspecify.annotations.Nullable;
  *
  * @param until the last day that was asked for; null for no end
  * @param lastDay the last day as the decisions have set it
- * @param stage waiting, given, refused, withdrawn, lapsed or overtaken
+ * @param stage waiting, asked_back, given, refused, withdrawn, lapsed or overtaken
  * @param from when the stage begins: a grant, or the next step, a moment after the decision
  * @param lapses when it ends by itself if nobody acts; null once it is over
  * @param steps who decides, in their order, with what they said
  * @param ends when the grant ends by itself; null if there is none or it does not
+ * @param messages how many messages its thread has
  * @param endedEarly whether its grant has ended before that: handed back, or ended by somebody
  */
 public record RequestView(
@@ -43,6 +44,7 @@ public record RequestView(
     @Nullable Instant lapses,
     List<StepView> steps,
     @Nullable Instant ends,
+    int messages,
     boolean endedEarly) {
 
   /**
@@ -84,6 +86,7 @@ public record RequestView(
         request.stage() instanceof Stage.Given && request.lastDay() != null
             ? Moments.endOf(request.lastDay(), zone)
             : null,
+        request.messages(),
         request.stage() instanceof Stage.Given given
             && !given.from().isAfter(access.at())
             && access.grant(given.grant()).isEmpty()
@@ -106,7 +109,7 @@ public record RequestView(
               answer.at(),
               answer.note()));
     }
-    if (request.stage() instanceof Stage.Waiting waiting) {
+    if (request.stage() instanceof Stage.Open waiting) {
       boolean first = true;
       Deciders now = null;
       for (Step step : Step.values()) {

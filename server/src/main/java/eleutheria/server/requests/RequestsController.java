@@ -12,6 +12,7 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Step;
+import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.settings.Organisation;
@@ -21,6 +22,7 @@ import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Pages;
 import eleutheria.server.web.Viewer;
+import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Receipt;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
@@ -29,9 +31,11 @@ import jakarta.validation.constraints.Size;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -44,6 +48,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class RequestsController {
   private static final int MINE = 100;
+  private static final int MOST_AT_ONCE = 1000;
 
   private final World world;
   private final RequestActs acts;
@@ -282,6 +287,77 @@ class RequestsController {
             form.until(),
             form.note() == null ? "" : form.note(),
             accepted));
+  }
+
+  /**
+   * Several requests decided in the same way, each by itself.
+   *
+   * @param requests at most a thousand
+   */
+  record AnswersForm(
+      @NotNull @Size(min = 1, max = MOST_AT_ONCE) List<@NotNull UUID> requests,
+      @NotNull @Valid AnswerForm answer) {}
+
+  /**
+   * What became of each, in the order in which they were named.
+   *
+   * @param position of the ledger entry; null if it was refused
+   * @param problems why it was refused; empty if it was not
+   */
+  record AnsweredLine(String request, @Nullable Long position, List<ProblemView.Item> problems) {}
+
+  record AnsweredView(List<AnsweredLine> lines) {}
+
+  record RequestsForm(@NotNull @Size(min = 1, max = MOST_AT_ONCE) List<@NotNull UUID> requests) {}
+
+  @PostMapping("/api/requests/answers")
+  @Needs(signedIn = true)
+  AnsweredView answers(
+      Viewer viewer,
+      @Valid @RequestBody AnswersForm form,
+      HttpServletRequest request,
+      IdempotencyKey repeatKey) {
+    AnswerForm wanted = form.answer();
+    List<AcceptedPair> accepted = wanted.accepted() == null ? List.of() : wanted.accepted();
+    if (!accepted.isEmpty()) {
+      freshSignIn.require(request);
+    }
+    return each(
+        form.requests(),
+        id ->
+            acts.answer(
+                viewer,
+                repeatKey.of(id),
+                new RequestId(id),
+                wanted.step(),
+                wanted.yes(),
+                wanted.until(),
+                wanted.note() == null ? "" : wanted.note(),
+                accepted));
+  }
+
+  @PostMapping("/api/requests/take-backs")
+  @Needs(signedIn = true)
+  AnsweredView takeBacks(Viewer viewer, @Valid @RequestBody RequestsForm form) {
+    return each(form.requests(), id -> acts.takeBack(viewer, new RequestId(id)));
+  }
+
+  /** Each in an act of its own: what is refused of one does not touch the others. */
+  private static AnsweredView each(
+      List<UUID> requests, Function<UUID, Acts.Receipt<RequestId>> act) {
+    List<AnsweredLine> lines = new ArrayList<>();
+    for (UUID id : new LinkedHashSet<>(requests)) {
+      try {
+        lines.add(new AnsweredLine(id.toString(), act.apply(id).position(), List.of()));
+      } catch (Refusal refused) {
+        lines.add(
+            new AnsweredLine(
+                id.toString(),
+                null,
+                refused.problems().stream().map(ProblemView.Item::of).toList()));
+      }
+    }
+    return new AnsweredView(lines);
   }
 
   @PostMapping("/api/requests/{id}/take-back")

@@ -1,5 +1,7 @@
 package eleutheria.server.web;
 
+import eleutheria.core.ledger.LedgerChain;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -11,4 +13,9 @@ import org.jspecify.annotations.Nullable;
  */
 public record IdempotencyKey(@Nullable String value) {
   public static final String HEADER = "Idempotency-Key";
+
+  /** The key of one part of what was sent, so that each part is done once. */
+  public @Nullable String of(UUID part) {
+    return value == null ? null : LedgerChain.hash(value + " " + part);
+  }
 }

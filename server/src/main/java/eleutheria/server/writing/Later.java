@@ -28,6 +28,7 @@ public final class Later {
   public static final String BOUNDARY = "boundary";
   public static final String ENDS_SOON = "ends-soon";
   public static final String REQUEST_LAPSE = "request-lapse";
+  public static final String REQUEST_GO_ON = "request-go-on";
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
 

@@ -1,0 +1,185 @@
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { Schemas } from '../api/client';
+import { problem } from '../testing/page';
+import { DONE, entitlement, openDesk, sent } from '../testing/samples';
+import { MyRequestsPage } from './MyRequestsPage';
+
+function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestView'] {
+  return {
+    id: 'r1',
+    number: 'R-2041',
+    asker: 'p1',
+    entitlement: entitlement('Refund Bench · Approver', { id: 'e1' }),
+    until: '2027-01-09',
+    lastDay: '2027-01-09',
+    reason: 'Covering for Mikkel',
+    asked: '2026-11-24T08:14:00Z',
+    stage: 'waiting',
+    from: '2026-11-24T08:14:00Z',
+    lapses: '2026-12-08T08:14:00Z',
+    steps: [
+      {
+        step: 'manager',
+        as: 'manager',
+        people: ['Lena Aho'],
+        state: 'waiting',
+        by: null,
+        yes: false,
+        steppedIn: false,
+        at: null,
+        note: '',
+      },
+    ],
+    ends: null,
+    messages: 0,
+    endedEarly: false,
+    ...over,
+  };
+}
+
+function message(seq: number, over: Partial<Schemas['MessageLine']> = {}): Schemas['MessageLine'] {
+  return {
+    seq,
+    by: 'Lena Aho',
+    mine: false,
+    part: 'manager',
+    kind: 'SAID',
+    text: 'Fine by me.',
+    at: '2026-11-25T09:12:00Z',
+    readBy: [],
+    ...over,
+  };
+}
+
+const QUESTION = message(0, { kind: 'ASKED', text: 'Which till?' });
+
+const ASKED: Schemas['ThreadView'] = {
+  people: ['Lena Aho'],
+  messages: [QUESTION],
+  mayWrite: true,
+  mayAsk: false,
+  waits: {
+    by: 'Lena Aho',
+    who: 'Oda Brekke',
+    mine: true,
+    since: '2026-11-25T09:12:00Z',
+    goesOn: '2026-12-02T09:12:00Z',
+    leftMinutes: 380,
+  },
+  mayWithdraw: false,
+};
+
+function open(
+  requests: Schemas['RequestView'][],
+  thread: Schemas['ThreadView'] = ASKED,
+  answers = {},
+) {
+  return openDesk(
+    '/requests',
+    { '/requests': <MyRequestsPage />, '/ask/:id': <h1>Asking</h1> },
+    {
+      'GET /api/my/requests': () => ({ body: { requests } }),
+      'GET /api/my/suggestions': () => ({ body: { suggestions: [] } }),
+      'GET /api/my/complaints': () => ({ body: { complaints: [] } }),
+      'GET /api/requests/r1/thread': () => ({ body: thread }),
+      'PUT /api/requests/r1/thread/read': () => ({ body: {} }),
+      'POST /api/requests/r1/thread': () => ({ body: DONE }),
+      'POST /api/requests/r1/withdraw': () => ({ body: DONE }),
+      ...answers,
+    },
+    { powers: [] },
+  );
+}
+
+describe('one’s own requests', () => {
+  afterEach(cleanup);
+
+  it('say first of all that somebody waits for an answer, and take it in place', async () => {
+    const asked = open([request({ stage: 'asked_back', messages: 1 })]);
+    expect(await screen.findByText('Lena Aho has asked you something.')).toBeTruthy();
+    expect(screen.getByText(/^Answer below by 2 Dec 2026/)).toBeTruthy();
+    const question = screen.getByText('Which till?').closest('li');
+    expect(question?.textContent).toMatch(/^Lena Aho managerquestion/);
+    const send = screen.getByRole<HTMLButtonElement>('button', { name: 'Send answer' });
+    expect(send.disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('Your answer to Lena Aho'), 'The second one.');
+    await userEvent.click(send);
+    await waitFor(() =>
+      expect(sent(asked).filter((one) => one.what.startsWith('POST'))).toEqual([
+        {
+          what: 'POST /api/requests/r1/thread',
+          body: { text: 'The second one.', asks: false },
+        },
+      ]),
+    );
+    // It was in front of the reader, and whoever asked is told so.
+    expect(sent(asked)[0]).toEqual({
+      what: 'PUT /api/requests/r1/thread/read',
+      body: { messages: 1 },
+    });
+    // Whoever asks cannot stop the clock.
+    expect(screen.queryByRole('button', { name: 'Ask, and stop the clock' })).toBeNull();
+  });
+
+  it('keep what was typed where it could not be sent', async () => {
+    open([request({ stage: 'asked_back', messages: 1 })], ASKED, {
+      'POST /api/requests/r1/thread': () => ({
+        status: 422,
+        body: problem('too-long', 'At most 2000 characters.', 422, 'text'),
+      }),
+    });
+    const field = await screen.findByLabelText<HTMLTextAreaElement>('Your answer to Lena Aho');
+    await userEvent.type(field, 'The second one.');
+    await userEvent.click(screen.getByRole('button', { name: 'Send answer' }));
+    expect(await screen.findByText('At most 2000 characters.')).toBeTruthy();
+    expect(field.value).toBe('The second one.');
+  });
+
+  it('open their thread on demand, and say who has read what', async () => {
+    const asked = open([request({ messages: 0 })], {
+      ...ASKED,
+      waits: null,
+      messages: [
+        message(0, { by: 'Oda Brekke', mine: true, part: 'asker', text: 'It is urgent.' }),
+        message(1, {
+          by: 'Oda Brekke',
+          mine: true,
+          part: 'asker',
+          text: '',
+          readBy: ['Lena Aho', 'Nils Sand'],
+        }),
+      ],
+    });
+    await screen.findByText('Refund Bench · Approver');
+    expect(asked.some((one) => one.what.endsWith('/thread'))).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Write to whoever decides' }));
+    const first = (await screen.findByText('It is urgent.')).closest('li');
+    expect(first?.textContent).toMatch(/^You asks/);
+    // What was erased is told as such.
+    expect(screen.getByText('erased')).toBeTruthy();
+    expect(screen.getByText('Lena Aho and Nils Sand have read it.')).toBeTruthy();
+  });
+
+  it('are withdrawn while they wait, and asked again once they are over', async () => {
+    const asked = open([request()]);
+    await userEvent.click(await screen.findByRole('button', { name: 'Withdraw' }));
+    await waitFor(() =>
+      expect(sent(asked).map((one) => one.what)).toEqual(['POST /api/requests/r1/withdraw']),
+    );
+    cleanup();
+    open([request({ stage: 'lapsed', lapses: null, messages: 2 })]);
+    const over = await screen.findByRole('article', { name: 'Refund Bench · Approver' });
+    expect(within(over).getByText('lapsed')).toBeTruthy();
+    expect(within(over).getByRole('button', { name: '2 messages' })).toBeTruthy();
+    expect(within(over).queryByRole('button', { name: 'Withdraw' })).toBeNull();
+    await userEvent.click(within(over).getByRole('link', { name: 'Ask again' }));
+    expect(await screen.findByRole('heading', { name: 'Asking' })).toBeTruthy();
+  });
+
+  it('lead whoever has asked for nothing to asking', async () => {
+    open([]);
+    expect(await screen.findByText('You have not asked for anything yet')).toBeTruthy();
+  });
+});
