@@ -242,7 +242,7 @@ const list = () => screen.getByRole('region', { name: 'Docket' });
 
 describe('the docket', () => {
   beforeAll(() => {
-    Element.prototype.scrollIntoView = () => undefined;
+    window.scrollTo = () => undefined;
   });
   afterEach(cleanup);
 

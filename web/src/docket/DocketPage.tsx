@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate, useParams } from 'react-router';
 import { RulePage } from '../access/rules/RulesPage';
@@ -72,6 +72,14 @@ export function DocketPage() {
     document.addEventListener('keydown', pressed);
     return () => document.removeEventListener('keydown', pressed);
   });
+
+  // A case is read from its head, however far down the one before was read.
+  const at = shown === undefined ? undefined : addressOf(shown);
+  useLayoutEffect(() => {
+    if (at !== undefined) {
+      window.scrollTo(0, 0);
+    }
+  }, [at]);
 
   if (docket.error) {
     return <Failure error={docket.error} again={() => docket.refetch()} />;
@@ -246,8 +254,11 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
   const { zone } = useSession();
   const place = useRef<HTMLLIElement>(null);
   useEffect(() => {
-    if (on) {
-      place.current?.scrollIntoView({ block: 'nearest' });
+    const list = place.current?.closest('.waiting-list');
+    if (on && place.current && list) {
+      const [line, seen] = [place.current.getBoundingClientRect(), list.getBoundingClientRect()];
+      const foot = Math.min(seen.bottom, window.innerHeight);
+      list.scrollTop += Math.min(0, line.top - seen.top) || Math.max(0, line.bottom - foot);
     }
   }, [on]);
   const first = fold.cases[0];

@@ -156,7 +156,7 @@ describe('one’s own requests', () => {
     expect(asked.some((one) => one.what.endsWith('/thread'))).toBe(false);
     await userEvent.click(screen.getByRole('button', { name: 'Write to whoever decides' }));
     const first = (await screen.findByText('It is urgent.')).closest('li');
-    expect(first?.textContent).toMatch(/^You asks/);
+    expect(first?.textContent).toMatch(/^You requester/);
     // What was erased is told as such.
     expect(screen.getByText('erased')).toBeTruthy();
     expect(screen.getByText('Lena Aho and Nils Sand have read it.')).toBeTruthy();

@@ -38,8 +38,9 @@ export function WaitsForAnswer({ id, thread }: { id: string; thread: Thread }) {
     <div className="note wait asked-back" role="status">
       <span>
         <b>{waits.mine ? words.thread.waitsForYou(waits.by) : words.thread.waitsFor(waits.who)}</b>{' '}
-        {waits.mine ? words.thread.answerBy(goesOn) : words.thread.stands(goesOn)}{' '}
-        {!waits.mine && words.thread.left(waits.leftMinutes)}
+        {waits.mine
+          ? words.thread.answerBy(goesOn)
+          : `${words.thread.stands(goesOn)} ${words.thread.left(waits.leftMinutes)}`}
       </span>
       {thread.mayWithdraw && (
         <Button variant="link" disabled={withdraw.isPending} onClick={() => withdraw.mutate()}>
@@ -68,7 +69,7 @@ export function Thread({
   useMarksRead(id, read);
   return (
     <section className="part thread" aria-labelledby={`thread-${id}`}>
-      <div className="part-head">
+      <div className="head">
         <h3 id={`thread-${id}`}>{words.thread.title}</h3>
         {data !== undefined && data.people.length > 0 && (
           <span className="dim small">{words.thread.with(data.people)}</span>
@@ -106,7 +107,7 @@ function Said({ message, read }: { message: Schemas['MessageLine']; read: boolea
         : (words.requests.role[message.part] ?? message.part);
   return (
     <li
-      className={`message ${message.kind === 'ASKED' ? 'asked' : ''}${message.mine ? ' mine' : ''}`}
+      className={`message${message.kind === 'ASKED' ? ' question' : ''}${message.mine ? ' by-me' : ''}`}
     >
       <div className="by">
         <b>{message.mine ? words.thread.you : message.by}</b> <span className="dim">{part}</span>

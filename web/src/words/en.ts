@@ -404,7 +404,7 @@ export const words = {
     with: (people: string[]) => `with ${list(people)}`,
     none: 'Nothing has been said yet. Only the people named here read what is written.',
     you: 'You',
-    asker: 'asks',
+    asker: 'requester',
     kinds: { ASKED: 'question', ANSWERED: 'answer' },
     readBy: (people: string[]) =>
       `${list(people)} ${people.length === 1 ? 'has' : 'have'} read it.`,
@@ -421,8 +421,8 @@ export const words = {
     waitsFor: (who: string) => `Waiting for ${who} to answer.`,
     waitsForYou: (who: string) => `${who} has asked you something.`,
     answerBy: (day: string) =>
-      `Answer below by ${day}. Nothing is lost if you do not: it is decided without an answer.`,
-    stands: (day: string) => `The clock is stopped until then, or until ${day} at the latest.`,
+      `Answer below by ${day}; after that, it may be decided without your answer.`,
+    stands: (day: string) => `The clock is stopped until they do, ${day} at the latest.`,
     left: (minutes: number) =>
       `${
         minutes >= 2880
@@ -1235,6 +1235,7 @@ export const words = {
       'draft-ahead-each': 'Email: access will change',
       boundary: 'Change that takes effect on its date',
       'request-lapse': 'Lapse of an access request',
+      'request-go-on': 'Restart of a request’s clock',
       'draft-publish': 'Scheduled draft: publish',
       'draft-revert': 'Scheduled draft: revert',
     } as Record<string, string>,

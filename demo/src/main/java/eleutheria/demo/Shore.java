@@ -33,9 +33,12 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.TileDecisions;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Message;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
+import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.requests.RequestStore;
+import eleutheria.server.requests.ThreadStore;
 import eleutheria.server.writing.Loader;
 import java.time.Duration;
 import java.time.Instant;
@@ -87,6 +90,11 @@ final class Shore {
   private final Map<String, CollectionId> collections = new LinkedHashMap<>();
   private final Map<String, TileId> tiles = new HashMap<>();
   private final Map<RequestId, AccessRequest> requests = new LinkedHashMap<>();
+  private final List<Said> said = new ArrayList<>();
+
+  /** The first message of a request's thread. */
+  private record Said(RequestId request, Message message, long position) {}
+
   private final Map<RequestId, Long> positions = new HashMap<>();
   private int nextNumber = 2001;
 
@@ -571,6 +579,25 @@ final class Shore {
                     TAKE_BACK)));
   }
 
+  /** Whoever decides the step that waits asks something first. */
+  private void askBack(Instant when, RequestId id, String question) {
+    AccessRequest request = requireNonNull(requests.get(id));
+    if (!(request.stage() instanceof Stage.Open open)) {
+      return;
+    }
+    PersonId decider =
+        Deciders.of(access(), request.asker(), request.entitlement(), open.step())
+            .people()
+            .getFirst();
+    ThreadDecisions.Spoken spoken =
+        loader.act(
+            when,
+            new Actor.OfPerson(decider),
+            moment -> ThreadDecisions.askBack(moment, request, List.of(), question));
+    keep(spoken.request());
+    said.add(new Said(id, requireNonNull(spoken.message()), loader.position()));
+  }
+
   // ---- the last days
 
   /** What waits on the dockets now. */
@@ -630,6 +657,9 @@ final class Shore {
                         NEEDS.get(random.nextInt(NEEDS.size())));
                 if (one[0].equals("Quaynotes")) {
                   answer(now.minus(Duration.ofHours(5)), id, true);
+                }
+                if (one[0].equals("Manifest Desk")) {
+                  askBack(now.minus(Duration.ofHours(3)), id, "Which sailings do you load?");
                 }
               });
     }
@@ -721,6 +751,7 @@ final class Shore {
   void write(DSLContext db) {
     requests.forEach(
         (id, request) -> RequestStore.save(db, request, requireNonNull(positions.get(id))));
+    said.forEach(one -> ThreadStore.add(db, one.request(), 0, one.message(), one.position()));
   }
 
   /** Whose timetable comes next. */

@@ -81,6 +81,41 @@ class DocketJourneyTest {
     }
   }
 
+  /** Asked back, the clock stands; the answer comes in sight without reloading, then the yes. */
+  @Test
+  void aQuestionIsAskedAndAnsweredBeforeItIsApproved() {
+    try (Browser lena = new Browser();
+        Browser oda = new Browser()) {
+      lena.signIn("lena.aho").open("/desk/docket");
+      oda.signIn("oda.brekke");
+      try (Browser ines = new Browser()) {
+        ines.signIn("ines.roth");
+        ask(oda, ines, ines.app("Tide Book", "lena.aho"));
+      }
+      lena.click("//a[.//b[.='Oda Brekke asks for Tide Book']]");
+      lena.heading("Oda Brekke asks for Tide Book · User");
+      lena.keys("q");
+      lena.type("Message to Oda Brekke", "Which tides do you need?\nSpring or neap?");
+      lena.press("Ask, and stop the clock");
+      lena.sees("Waiting for Oda Brekke to answer.");
+      lena.find("//li[.//b[.='Oda Brekke asks for Tide Book']]//*[.='waits for an answer']");
+      lena.axe();
+      oda.open("/requests");
+      oda.sees("Lena Aho has asked you something.");
+      oda.sees("Which tides do you need?");
+      oda.axe();
+      oda.type("Your answer to Lena Aho", "Both, <b>daily</b>");
+      oda.press("Send answer");
+      oda.seesNot("Lena Aho has asked you something.");
+      lena.sees("Both, <b>daily</b>");
+      lena.seesNot("Waiting for Oda Brekke to answer.");
+      oda.sees("Lena Aho has read it.");
+      lena.press("Approve");
+      lena.sees("Approved: Oda Brekke, Tide Book · User.");
+      oda.find("//article[.//h2[.='Tide Book · User']]//*[.='granted']");
+    }
+  }
+
   /** Eleven alike: one look, one decision, each with its own outcome. */
   @Test
   void alikeOnesAreDecidedTogether() {

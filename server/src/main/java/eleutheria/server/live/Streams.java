@@ -17,6 +17,7 @@ import eleutheria.core.requests.Stage;
 import eleutheria.core.suggestions.Suggestion;
 import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.requests.RequestStore;
+import eleutheria.server.requests.ThreadRead;
 import eleutheria.server.signon.Door;
 import eleutheria.server.signon.Doors;
 import eleutheria.server.signon.SessionsDoor;
@@ -26,9 +27,10 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -70,6 +72,10 @@ class Streams implements Door {
   private final AtomicLong numbers = new AtomicLong();
   private final Map<SseEmitter, Listener> listeners = new ConcurrentHashMap<>();
   private final Semaphore moved = new Semaphore(0);
+
+  /** For whom something moved that is not an act: what they wrote was read. */
+  private final Set<PersonId> read = ConcurrentHashMap.newKeySet();
+
   private final Thread teller;
   private volatile boolean closed;
 
@@ -136,6 +142,13 @@ class Streams implements Door {
     send(emitter, "hello", world.position(), List.of());
     moved.release();
     return emitter;
+  }
+
+  /** What people wrote was read; they hear of it with whatever is told next. */
+  @EventListener
+  void read(ThreadRead of) {
+    read.addAll(of.people());
+    moved.release();
   }
 
   private void end(SseEmitter emitter) {
@@ -240,6 +253,8 @@ class Streams implements Door {
    * @return how long it is until something moves without an act: a step whose time comes
    */
   private Duration tellAll() {
+    Set<PersonId> shown = new HashSet<>(read);
+    read.removeAll(shown);
     if (listeners.isEmpty()) {
       return LONGEST;
     }
@@ -259,10 +274,13 @@ class Streams implements Door {
             return;
           }
           Seen now = seen(whole, listener.person, open);
-          List<String> topics = topics(listener.seen, now);
+          Set<String> topics = topics(listener.seen, now);
+          if (shown.contains(listener.person)) {
+            topics.addAll(List.of("requests", "docket"));
+          }
           listener.seen = now;
           if (!topics.isEmpty()) {
-            send(emitter, "moved", position, topics);
+            send(emitter, "moved", position, List.copyOf(topics));
           }
         });
     Instant now = clock.instant();
@@ -275,8 +293,8 @@ class Streams implements Door {
         .orElse(LONGEST);
   }
 
-  private static List<String> topics(Seen before, Seen now) {
-    List<String> topics = new ArrayList<>();
+  private static Set<String> topics(Seen before, Seen now) {
+    Set<String> topics = new LinkedHashSet<>();
     if (!before.front().equals(now.front()) || !before.held().equals(now.held())) {
       topics.add("front");
     }

@@ -31,6 +31,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -47,14 +48,21 @@ class ThreadController {
   private final ThreadStore threads;
   private final RequestActs acts;
   private final Clock clock;
+  private final ApplicationEventPublisher events;
 
   ThreadController(
-      World world, RequestStore requests, ThreadStore threads, RequestActs acts, Clock clock) {
+      World world,
+      RequestStore requests,
+      ThreadStore threads,
+      RequestActs acts,
+      Clock clock,
+      ApplicationEventPublisher events) {
     this.world = world;
     this.requests = requests;
     this.threads = threads;
     this.acts = acts;
     this.clock = clock;
+    this.events = events;
   }
 
   /**
@@ -226,8 +234,15 @@ class ThreadController {
   void read(Viewer viewer, @PathVariable UUID id, @Valid @RequestBody ReadForm form) {
     RequestId request = new RequestId(id);
     List<Message> messages = threads.of(request);
-    known(viewer, world.whole().access(), request, messages);
-    threads.mark(
-        request, viewer.person(), Math.min(form.messages(), messages.size()), clock.instant());
+    AccessView access = world.whole().access();
+    AccessRequest found = known(viewer, access, request, messages);
+    int come = Math.min(form.messages(), messages.size());
+    ThreadStore.Mark before = threads.read(request).get(viewer.person());
+    threads.mark(request, viewer.person(), come, clock.instant());
+    if (before == null || before.messages() < come) {
+      Set<PersonId> others = people(access, found, messages);
+      others.remove(viewer.person());
+      events.publishEvent(new ThreadRead(Set.copyOf(others)));
+    }
   }
 }

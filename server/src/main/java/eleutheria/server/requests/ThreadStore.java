@@ -17,7 +17,7 @@ import org.springframework.stereotype.Repository;
 
 /** What is written about requests, and how far each has read. */
 @Repository
-class ThreadStore {
+public class ThreadStore {
   private final DSLContext db;
 
   ThreadStore(DSLContext db) {
@@ -39,7 +39,7 @@ class ThreadStore {
   }
 
   /** Writes a message, in the transaction of its act. */
-  static void add(DSLContext tx, RequestId id, int seq, Message message, long position) {
+  public static void add(DSLContext tx, RequestId id, int seq, Message message, long position) {
     tx.insertInto(REQUEST_MESSAGE)
         .set(REQUEST_MESSAGE.REQUEST_ID, id.value())
         .set(REQUEST_MESSAGE.SEQ, seq)

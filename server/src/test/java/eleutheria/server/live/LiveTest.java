@@ -121,6 +121,34 @@ class LiveTest {
     Visitor.until("the docket is told that it is gone", () -> decider.moved().size() > 1);
   }
 
+  /** That a message was read is no act, and is heard nonetheless by whoever wrote it. */
+  @Test
+  void whoWroteHearsThatItWasRead() {
+    Map<String, Object> form = new HashMap<>();
+    form.put("entitlement", role("Tide Table"));
+    form.put("until", LocalDate.now().plusDays(40).toString());
+    form.put("reason", "Standing in");
+    String id = nils.post("/api/requests", form).json().path("result").asString();
+    Map<String, Object> message = new HashMap<>();
+    message.put("text", "It is for the night shift.");
+    message.put("asks", false);
+    nils.post("/api/requests/" + id + "/thread", message).expect(200);
+    Ear writer = new Ear(nils);
+    Ear other = new Ear(server.signedIn("oda"));
+    ines.put("/api/requests/" + id + "/thread/read", Map.of("messages", 1)).expect(200);
+    Visitor.until("Nils hears of it", () -> writer.topics(0).contains("requests"));
+    assertThat(other.topics(0)).doesNotContain("docket", "requests");
+    assertThat(writer.all()).doesNotContain(id, "night shift", id("ines"));
+    // Read again as far as before, nothing is new.
+    int before = writer.moved().size();
+    ines.put("/api/requests/" + id + "/thread/read", Map.of("messages", 1)).expect(200);
+    long position = give(OwnApp.open(server, "Heard after").role(), "nils");
+    Visitor.until("the next act is heard", () -> writer.topics(position).contains("front"));
+    assertThat(writer.moved().subList(before, writer.moved().size()).toString())
+        .doesNotContain("requests");
+    nils.post("/api/requests/" + id + "/withdraw", null).expect(200);
+  }
+
   @Test
   void nobodyHearsWithoutASession() {
     assertThat(server.nobody().get("/api/stream").status()).isEqualTo(401);

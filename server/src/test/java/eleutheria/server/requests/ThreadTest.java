@@ -132,8 +132,7 @@ class ThreadTest {
     String script = "<script>alert(1)</script> =HYPERLINK(\"x\") ' -- ";
     write(oda, id, script, false).expect(200);
     assertThat(texts(thread(lena, id))).containsExactly(script.strip());
-    assertThat(write(oda, id, " ", false).expect(422).problems())
-        .containsOnly("request.no-text");
+    assertThat(write(oda, id, " ", false).expect(422).problems()).containsOnly("request.no-text");
     // What reverses the direction of text could make words say something else.
     assertThat(write(oda, id, "a\u202eb", false).expect(422).problems())
         .containsOnly("hidden-characters");
