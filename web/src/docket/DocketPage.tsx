@@ -250,6 +250,9 @@ function LedgerCase({ found }: { found: Schemas['DifferingLine'] }) {
   );
 }
 
+/** What the tray may cover at the foot of the page, in pixels. */
+const TRAY = 48;
+
 function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
   const { zone } = useSession();
   const place = useRef<HTMLLIElement>(null);
@@ -257,7 +260,7 @@ function Line({ fold, on, all }: { fold: Fold; on: boolean; all: boolean }) {
     const list = place.current?.closest('.waiting-list');
     if (on && place.current && list) {
       const [line, seen] = [place.current.getBoundingClientRect(), list.getBoundingClientRect()];
-      const foot = Math.min(seen.bottom, window.innerHeight);
+      const foot = Math.min(seen.bottom, window.innerHeight - TRAY);
       list.scrollTop += Math.min(0, line.top - seen.top) || Math.max(0, line.bottom - foot);
     }
   }, [on]);
