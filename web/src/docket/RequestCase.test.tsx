@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
@@ -30,6 +30,10 @@ const THREAD: Schemas['ThreadView'] = {
   mayAsk: true,
   waits: null,
   mayWithdraw: false,
+  passOn: [
+    { id: 'p7', name: 'Ines Roth' },
+    { id: 'p8', name: 'Petra Lindholm' },
+  ],
 };
 
 function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCase'] {
@@ -95,7 +99,12 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
   };
 }
 
-function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) {
+function open(
+  data: Schemas['RequestCase'],
+  fold?: Fold,
+  refuse: string[] = [],
+  more: Record<string, (body: unknown) => { status?: number; body?: unknown }> = {},
+) {
   const decided: (Decided | undefined)[] = [];
   const sent: Record<string, (body: unknown) => { status?: number; body?: unknown }> = {};
   for (const one of fold?.cases ?? [{ id: 'r1' }]) {
@@ -121,7 +130,7 @@ function open(data: Schemas['RequestCase'], fold?: Fold, refuse: string[] = []) 
       ),
     },
   });
-  const asked = serve({ 'GET /api/session': () => ({ body: SIGNED }), ...sent });
+  const asked = serve({ 'GET /api/session': () => ({ body: SIGNED }), ...sent, ...more });
   draw(
     <SessionGate>
       <RequestCase
@@ -295,6 +304,48 @@ describe('a case on the docket', () => {
     });
     await screen.findByText('The 2 who ask');
     expect(screen.queryByRole('button', { name: /^Ask/ })).toBeNull();
+  });
+
+  it('is passed on to one of those named, with a word', async () => {
+    const asked = open(caseOf({ thread: true }), undefined, [], {
+      'POST /api/requests/r1/pass-on': () => ({
+        status: 422,
+        body: {
+          type: 'urn:eleutheria:problem:request.pass-on',
+          title: 'Not done',
+          status: 422,
+          detail: 'It cannot be passed on to this person.',
+          problems: [
+            {
+              code: 'request.pass-on',
+              field: 'to',
+              sentence: 'It cannot be passed on to this person.',
+            },
+          ],
+          retryAfterSeconds: null,
+        },
+      }),
+    }).asked;
+    await userEvent.click(await screen.findByRole('button', { name: 'Pass on' }));
+    const dialog = screen.getByRole('dialog', { name: 'Pass this step on' });
+    const send = within(dialog).getByRole('button', { name: 'Pass on' }) as HTMLButtonElement;
+    expect(send.disabled).toBe(true);
+    await userEvent.selectOptions(within(dialog).getByLabelText('To'), 'Petra Lindholm');
+    expect(send.disabled).toBe(true);
+    // A letter in the dialog decides nothing behind it.
+    await userEvent.type(within(dialog).getByLabelText('What they should know'), 'yny: the till');
+    await userEvent.click(send);
+    expect(await within(dialog).findByText('It cannot be passed on to this person.')).toBeTruthy();
+    expect(asked.filter((one) => one.what === 'POST /api/requests/r1/pass-on')).toMatchObject([
+      { body: { to: 'p8', text: 'yny: the till' } },
+    ]);
+    expect(asked.some((one) => one.what === 'POST /api/requests/r1/answer')).toBe(false);
+    // What was typed is there when it is opened anew.
+    await userEvent.click(within(dialog).getByRole('button', { name: 'Cancel' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Pass on' }));
+    expect((screen.getByLabelText('What they should know') as HTMLTextAreaElement).value).toBe(
+      'yny: the till',
+    );
   });
 
   it('says the end that approval gives, also where the field is cleared', async () => {

@@ -4,6 +4,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { UNUSED_DAYS } from '../holdings/asked';
+import { PassOn } from '../requests/PassOn';
 import { Steps } from '../requests/Steps';
 import { Thread, useThread, WaitsForAnswer } from '../requests/Thread';
 import { DateInput } from '../shell/DateInput';
@@ -72,6 +73,7 @@ function Whole({
   const [answers, setAnswers] = useState<Record<string, string>>({});
   // Which of those that are alike are left for another time.
   const [left, setLeft] = useState<string[]>([]);
+  const [passing, setPassing] = useState(false);
   const many = cases.length > 1;
   const ids = many ? cases.map((one) => one.id) : [data.request.id];
   const write = useRef<HTMLTextAreaElement>(null);
@@ -101,20 +103,38 @@ function Whole({
           <section className="part">
             <h3>{words.docket.steps}</h3>
             <Steps steps={data.request.steps} />
+            {!many && thread.data !== undefined && thread.data.passOn.length > 0 && (
+              <Button variant="link" onClick={() => setPassing(true)}>
+                {words.thread.passOn}
+              </Button>
+            )}
           </section>
           {data.thread && !many && <Thread id={data.request.id} thread={thread} field={write} />}
         </div>
       </div>
+      {passing && (
+        <PassOn
+          id={data.request.id}
+          people={thread.data?.passOn ?? []}
+          onClose={() => setPassing(false)}
+        />
+      )}
       <Decide
         data={data}
         ids={ids.filter((one) => !left.includes(one))}
         of={ids.length}
         answers={answers}
-        onAsk={thread.data?.mayAsk === true ? () => write.current?.focus() : undefined}
+        onAsk={thread.data?.mayAsk === true ? () => leadTo(write.current) : undefined}
         onDecided={onDecided}
       />
     </>
   );
+}
+
+/** The field with its buttons comes in sight above the bar that decides. */
+function leadTo(field: HTMLTextAreaElement | null) {
+  field?.focus({ preventScroll: true });
+  field?.form?.scrollIntoView?.({ block: 'nearest' });
 }
 
 /** What the asker holds that a rule keeps apart from what they ask for, with its answers. */
@@ -212,7 +232,9 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
             {words.docket.kind} <span className="mono">{request.number}</span>
           </>
         )}
-        {data.as !== null && ` · ${words.docket.step(words.requests.role[data.as] ?? data.as)}`}
+        {data.as === 'passed_on'
+          ? ` · ${words.docket.stepPassedOn}`
+          : data.as !== null && ` · ${words.docket.step(words.requests.role[data.as] ?? data.as)}`}
         {' · '}
         <span title={request.asked}>{words.docket.asked(tellDate(request.asked))}</span>
       </div>

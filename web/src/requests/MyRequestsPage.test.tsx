@@ -48,6 +48,7 @@ function message(seq: number, over: Partial<Schemas['MessageLine']> = {}): Schem
     kind: 'SAID',
     text: 'Fine by me.',
     at: '2026-11-25T09:12:00Z',
+    to: null,
     readBy: [],
     ...over,
   };
@@ -69,6 +70,7 @@ const ASKED: Schemas['ThreadView'] = {
     leftMinutes: 380,
   },
   mayWithdraw: false,
+  passOn: [],
 };
 
 function open(

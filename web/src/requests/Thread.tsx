@@ -112,6 +112,7 @@ function Said({ message, read }: { message: Schemas['MessageLine']; read: boolea
       <div className="by">
         <b>{message.mine ? words.thread.you : message.by}</b> <span className="dim">{part}</span>
         {message.kind !== 'SAID' && <span className="tag">{words.thread.kinds[message.kind]}</span>}
+        {message.to !== null && <span>{words.thread.passedTo(message.to)}</span>}
         <span className="grow" />
         <time className="mono dim" dateTime={message.at} title={message.at}>
           {tellTime(message.at)}

@@ -17,6 +17,8 @@ create table access_request (
   stage_by binary(16) null,
   back_at datetime(6) null,
   goes_on_at datetime(6) null,
+  passed_to binary(16) null,
+  passed_by binary(16) null,
   grant_id binary(16) null,
   messages int not null default 0,
   unique key by_number (number),
@@ -29,7 +31,8 @@ create table access_request (
   check ((stage in ('waiting', 'asked_back')) = (step is not null)),
   check ((stage in ('waiting', 'asked_back')) = (lapses_at is not null)),
   check ((stage = 'asked_back') = (goes_on_at is not null and back_at is not null)),
-  check ((stage = 'given') = (grant_id is not null))
+  check ((stage = 'given') = (grant_id is not null)),
+  check ((passed_to is null) = (passed_by is null))
 );
 
 create table request_answer (
@@ -49,6 +52,8 @@ create table request_answer (
   was_asked_by binary(16) null,
   was_back_at datetime(6) null,
   was_goes_on_at datetime(6) null,
+  was_passed_to binary(16) null,
+  was_passed_by binary(16) null,
   primary key (request_id, seq),
   foreign key (request_id) references access_request (id),
   foreign key (decider_id) references thing (id)
@@ -63,12 +68,15 @@ create table request_message (
   kind varchar(10) character set ascii collate ascii_bin not null,
   text varchar(2000) collate utf8mb4_bin not null,
   said_at datetime(6) not null,
+  passed_to binary(16) null,
   position bigint not null,
   primary key (request_id, seq),
   foreign key (request_id) references access_request (id),
   foreign key (author_id) references thing (id),
+  foreign key (passed_to) references thing (id),
   foreign key (position) references ledger_entry (position),
-  check (kind in ('said', 'asked', 'answered'))
+  check (kind in ('said', 'asked', 'answered', 'passed')),
+  check ((kind = 'passed') = (passed_to is not null))
 );
 
 -- How far somebody has read.

@@ -562,8 +562,7 @@ final class Shore {
     }
     Instant begins = waiting.from().plusSeconds(60);
     Instant at = when.isAfter(begins) ? when : begins;
-    Deciders deciders =
-        Deciders.of(access(), request.asker(), request.entitlement(), waiting.step());
+    Deciders deciders = Deciders.of(access(), request, waiting);
     keep(
         loader.act(
             at,
@@ -585,10 +584,7 @@ final class Shore {
     if (!(request.stage() instanceof Stage.Open open)) {
       return;
     }
-    PersonId decider =
-        Deciders.of(access(), request.asker(), request.entitlement(), open.step())
-            .people()
-            .getFirst();
+    PersonId decider = Deciders.of(access(), request, open).people().getFirst();
     ThreadDecisions.Spoken spoken =
         loader.act(
             when,

@@ -110,6 +110,25 @@ class DocketJourneyTest {
       lena.sees("Both, <b>daily</b>");
       lena.seesNot("Waiting for Oda Brekke to answer.");
       oda.sees("Lena Aho has read it.");
+      // Somebody else knows better: it goes on to her, and Lena sees what becomes of it.
+      lena.press("Pass on");
+      lena.sees("They decide instead of you");
+      lena.axe();
+      lena.choose("To", "Ines Roth");
+      lena.type("What they should know", "You made the tide tables.");
+      lena.find("//*[@role='dialog']//button[.='Pass on'][not(@disabled)]").click();
+      lena.sees("This step is for someone else to decide.");
+      try (Browser ines = new Browser()) {
+        ines.signIn("ines.roth").open("/desk/docket");
+        ines.click("//a[.//b[.='Oda Brekke asks for Tide Book']]");
+        ines.sees("You made the tide tables.");
+        ines.sees("passed on to them");
+        ines.press("Approve");
+        ines.sees("Approved: Oda Brekke, Tide Book · User.");
+      }
+      // The next step has its own people again: Lena, who owns it.
+      lena.open("/desk/docket");
+      lena.click("//a[.//b[.='Oda Brekke asks for Tide Book']]");
       lena.press("Approve");
       lena.sees("Approved: Oda Brekke, Tide Book · User.");
       oda.find("//article[.//h2[.='Tide Book · User']]//*[.='granted']");

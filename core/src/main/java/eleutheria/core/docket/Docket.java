@@ -112,7 +112,7 @@ public final class Docket {
     if (entitlement.isEmpty()) {
       return Optional.empty();
     }
-    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), open.step());
+    Deciders deciders = Deciders.of(access, request, open);
     PersonId person = reader.person();
     boolean own = person != null && deciders.people().contains(person);
     boolean may =

@@ -80,6 +80,7 @@ public enum ActName {
   REQUEST_WITHDRAW("request.withdraw"),
   REQUEST_LAPSE("request.lapse"),
   REQUEST_ASK_BACK("request.ask-back"),
+  REQUEST_PASS_ON("request.pass-on"),
   REQUEST_ANSWER_BACK("request.answer-back"),
   REQUEST_SAY("request.say"),
   REQUEST_GO_ON("request.go-on"),

@@ -22,7 +22,7 @@ import java.util.Set;
  * <p>The manager's step: the asker's manager; if there is none who is active, the manager's manager
  * and so on; at the end of that line, or in a circle, the stewards. The owner's step: the active
  * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
- * own request.
+ * own request. Whoever decides may pass the step on.
  *
  * @param capacity what makes these people decide
  * @param people in order of name; empty if there is nobody at all
@@ -32,7 +32,22 @@ public record Deciders(Capacity capacity, List<PersonId> people) {
     MANAGER,
     MANAGERS_MANAGER,
     OWNER,
-    STEWARD
+    STEWARD,
+    /** Whoever would have decided has passed it on to them. */
+    PASSED_ON
+  }
+
+  /**
+   * Who decides the step that waits: whoever it was passed on to, as long as they work here; else
+   * whoever decides it by the path.
+   */
+  public static Deciders of(AccessView access, AccessRequest request, Stage.Open open) {
+    Stage.PassedOn passed = open.passed();
+    return passed != null
+            && !passed.to().equals(request.asker())
+            && works(access.directory(), passed.to())
+        ? new Deciders(Capacity.PASSED_ON, List.of(passed.to()))
+        : of(access, request.asker(), request.entitlement(), open.step());
   }
 
   public static Deciders of(
@@ -94,7 +109,7 @@ public record Deciders(Capacity capacity, List<PersonId> people) {
             .isPresent();
   }
 
-  private static boolean works(DirectoryView directory, PersonId person) {
+  static boolean works(DirectoryView directory, PersonId person) {
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 

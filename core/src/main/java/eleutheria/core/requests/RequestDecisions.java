@@ -133,7 +133,7 @@ public final class RequestDecisions {
   }
 
   private static Stage.Waiting waiting(Step step, Instant from) {
-    return new Stage.Waiting(step, from, from.plus(PATIENCE));
+    return new Stage.Waiting(step, from, from.plus(PATIENCE), null);
   }
 
   private static List<Errand> toDecide(
@@ -229,7 +229,7 @@ public final class RequestDecisions {
     }
     Entitlement entitlement = found.get();
     Application app = access.apps().applicationOf(entitlement);
-    Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), step);
+    Deciders deciders = Deciders.of(access, request, open);
     boolean own = deciders.people().contains(decider);
     boolean stepsIn =
         Deciders.maySteward(access, moment.authority(), request.asker(), request.entitlement());

@@ -9,8 +9,12 @@ import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
-/** Who may read a request: whoever asks, decides, has decided, or may read such access. */
+/**
+ * Who may read a request: whoever asks, decides, has decided or passed it on, or may read such
+ * access.
+ */
 public final class RequestReaders {
   private RequestReaders() {}
 
@@ -22,6 +26,7 @@ public final class RequestReaders {
     }
     return request.asker().equals(reader.person())
         || request.answers().stream().anyMatch(a -> a.by().equals(reader.person()))
+        || hasPassedOn(reader, request)
         || decides(reader, access, request)
         || Deciders.maySteward(access, reader, request.asker(), request.entitlement())
         || reader.owns(entitlement.get().application())
@@ -29,11 +34,18 @@ public final class RequestReaders {
             Power.ACCESS_READ, entitlement.get().application(), asker.get().value(Attributes.UNIT));
   }
 
+  /** Who has passed a step on sees what becomes of it. */
+  private static boolean hasPassedOn(Authority reader, AccessRequest request) {
+    return Stream.concat(
+            request.stage() instanceof Stage.Open open ? Stream.of(open) : Stream.empty(),
+            request.answers().stream().map(Decision::before))
+        .map(Stage.Open::passed)
+        .anyMatch(passed -> passed != null && passed.by().equals(reader.person()));
+  }
+
   static boolean decides(Authority reader, AccessView access, AccessRequest request) {
     return request.stage() instanceof Stage.Open open
-        && Deciders.of(access, request.asker(), request.entitlement(), open.step())
-            .people()
-            .stream()
+        && Deciders.of(access, request, open).people().stream()
             .anyMatch(person -> person.equals(reader.person()));
   }
 

@@ -4,6 +4,7 @@ import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /** Where a request stands. All but what is open are ends; some can be taken back for a moment. */
 public sealed interface Stage {
@@ -17,10 +18,30 @@ public sealed interface Stage {
 
     /** When it ends by itself, as things stand. */
     Instant lapses();
+
+    /** To whom it was passed on; null where it was not. */
+    @Nullable PassedOn passed();
+
+    /** The same, passed on. */
+    Open passed(PassedOn on);
   }
 
+  /**
+   * Somebody else decides this step, as long as they may.
+   *
+   * @param to who decides
+   * @param by who has passed it on
+   */
+  record PassedOn(PersonId to, PersonId by) {}
+
   /** The clock runs. */
-  record Waiting(Step step, Instant from, Instant lapses) implements Open {}
+  record Waiting(Step step, Instant from, Instant lapses, @Nullable PassedOn passed)
+      implements Open {
+    @Override
+    public Waiting passed(PassedOn on) {
+      return new Waiting(step, from, lapses, on);
+    }
+  }
 
   /**
    * Who decides has asked something. The clock stands until it is answered; it can still be
@@ -31,11 +52,22 @@ public sealed interface Stage {
    * @param goesOn when the clock goes on all the same
    */
   record AskedBack(
-      Step step, Instant from, PersonId by, Instant since, Duration left, Instant goesOn)
+      Step step,
+      Instant from,
+      PersonId by,
+      Instant since,
+      Duration left,
+      Instant goesOn,
+      @Nullable PassedOn passed)
       implements Open {
     @Override
     public Instant lapses() {
       return goesOn.plus(left);
+    }
+
+    @Override
+    public AskedBack passed(PassedOn on) {
+      return new AskedBack(step, from, by, since, left, goesOn, on);
     }
   }
 

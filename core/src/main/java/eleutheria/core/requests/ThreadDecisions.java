@@ -56,20 +56,8 @@ public final class ThreadDecisions {
       return Outcome.refused(RequestDecisions.notYet());
     }
     List<Problem> problems = textProblems(question, before);
-    boolean decides =
-        RequestReaders.decides(moment.authority(), access, request)
-            || Deciders.maySteward(
-                access, moment.authority(), request.asker(), request.entitlement());
-    if (person.equals(request.asker()) || !decides) {
-      problems.add(
-          Problem.forbidden(
-              "request.not-yours",
-              "This step is for %s to decide."
-                  .formatted(
-                      RequestDecisions.names(
-                          access,
-                          Deciders.of(access, request.asker(), request.entitlement(), open.step())
-                              .people()))));
+    if (!decides(moment, access, request)) {
+      problems.add(notYours(access, request, open));
     }
     if (open instanceof Stage.AskedBack asked) {
       problems.add(
@@ -98,13 +86,30 @@ public final class ThreadDecisions {
             person,
             moment.at(),
             Duration.between(moment.at(), open.lapses()),
-            moment.at().plus(most));
+            moment.at().plus(most),
+            open.passed());
     return spoken(
         moment,
         request.at(asked),
         ActName.REQUEST_ASK_BACK,
         new Message(person, Message.Kind.ASKED, question.strip(), moment.at()),
         List.of(tell(request.asker(), request, Errand.Tale.ASKED_BACK)));
+  }
+
+  /** Whether this step is theirs to decide, by the path or by stepping in. */
+  static boolean decides(Moment moment, AccessView access, AccessRequest request) {
+    return !request.asker().equals(moment.authority().person())
+        && (RequestReaders.decides(moment.authority(), access, request)
+            || Deciders.maySteward(
+                access, moment.authority(), request.asker(), request.entitlement()));
+  }
+
+  static Problem notYours(AccessView access, AccessRequest request, Stage.Open open) {
+    return Problem.forbidden(
+        "request.not-yours",
+        "This step is for %s to decide."
+            .formatted(
+                RequestDecisions.names(access, Deciders.of(access, request, open).people())));
   }
 
   /** For how long the clock may stand still at this step, of all that it may. */
@@ -184,7 +189,7 @@ public final class ThreadDecisions {
   }
 
   private static Stage.Waiting goesOn(Stage.AskedBack asked, Instant from) {
-    return new Stage.Waiting(asked.step(), asked.from(), from.plus(asked.left()));
+    return new Stage.Waiting(asked.step(), asked.from(), from.plus(asked.left()), asked.passed());
   }
 
   private static Outcome.Done<Spoken> goOn(
@@ -209,7 +214,7 @@ public final class ThreadDecisions {
     return new Errand.TellOfRequest(person, request.id(), tale, Duration.ZERO);
   }
 
-  private static List<Problem> textProblems(String text, List<Message> before) {
+  static List<Problem> textProblems(String text, List<Message> before) {
     List<Problem> problems = new ArrayList<>();
     if (text.isBlank()) {
       problems.add(Problem.invalid("request.no-text", "text", "Write something first."));

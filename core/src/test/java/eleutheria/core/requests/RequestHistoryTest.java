@@ -89,7 +89,8 @@ class RequestHistoryTest {
     assertThat(
             threads.values().stream().flatMap(List::stream).map(Message::kind).distinct().toList())
         .as("seed %d asks and answers", seed)
-        .contains(Message.Kind.ASKED, Message.Kind.ANSWERED, Message.Kind.SAID);
+        .contains(
+            Message.Kind.ASKED, Message.Kind.ANSWERED, Message.Kind.SAID, Message.Kind.PASSED);
     // Whatever is still open lapses by itself once its time is over, whoever has gone.
     house.pass(RequestDecisions.PATIENCE.plus(ThreadDecisions.LONGEST).plusDays(1));
     for (AccessRequest asked : List.copyOf(requests.values())) {
@@ -125,7 +126,7 @@ class RequestHistoryTest {
 
   private void command(SplittableRandom random, List<EntitlementId> roles, PersonId anybody) {
     List<AccessRequest> all = List.copyOf(requests.values());
-    int which = random.nextInt(20);
+    int which = random.nextInt(22);
     if (which < 2 || all.isEmpty()) {
       PersonId actor = anybody;
       Authority authority = house.authority(actor);
@@ -167,15 +168,14 @@ class RequestHistoryTest {
                       assertThat(((Stage.AskedBack) request.stage()).by())
                           .as(where)
                           .isEqualTo(actor));
+      case 14, 15 -> passesOn(random, authority, actor, request);
       default -> {
         Step step = Step.values()[random.nextInt(2)];
         boolean yes = random.nextInt(4) != 0;
         AccessView before = house.access();
         boolean mayDecide =
             !actor.equals(request.asker())
-                && (Deciders.of(before, request.asker(), request.entitlement(), step)
-                        .people()
-                        .contains(actor)
+                && (deciding(before, request, step).contains(actor)
                     || authority.reaches(
                         eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
                         house.app(request.entitlement())));
@@ -188,13 +188,58 @@ class RequestHistoryTest {
     }
   }
 
+  /** Whoever decides this step, told without the product's own rule for what was passed on. */
+  private static List<PersonId> deciding(AccessView access, AccessRequest request, Step step) {
+    if (request.stage() instanceof Stage.Open open
+        && open.step() == step
+        && open.passed() != null
+        && access.directory().person(open.passed().to()).orElseThrow().status()
+            == PersonStatus.ACTIVE) {
+      return List.of(open.passed().to());
+    }
+    return Deciders.of(access, request.asker(), request.entitlement(), step).people();
+  }
+
+  /** It reaches nobody but whom it may, never the asker, and gives the step no time. */
+  private void passesOn(
+      SplittableRandom random, Authority authority, PersonId actor, AccessRequest request) {
+    List<PersonId> may =
+        request.stage() instanceof Stage.Open open
+            ? PassOnDecisions.to(house.access(), request, open, actor)
+            : List.of();
+    PersonId to =
+        may.isEmpty() || random.nextInt(4) == 0
+            ? people.get(random.nextInt(people.size()))
+            : may.get(random.nextInt(may.size()));
+    List<PersonId> before =
+        request.stage() instanceof Stage.Open open
+            ? deciding(house.access(), request, open.step())
+            : List.of();
+    speaks(
+            authority,
+            request,
+            m -> PassOnDecisions.passOn(m, request, said(request), to, "You know them better."))
+        .ifPresent(
+            after -> {
+              assertThat(may).as(where).contains(to).doesNotContain(request.asker());
+              assertThat(
+                      before.contains(actor)
+                          || authority.reaches(
+                              eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
+                              house.app(request.entitlement())))
+                  .as(where)
+                  .isTrue();
+              Stage.Open now = (Stage.Open) after.stage();
+              assertThat(now.passed()).as(where).isEqualTo(new Stage.PassedOn(to, actor));
+              assertThat(now.lapses()).as(where).isEqualTo(((Stage.Open) request.stage()).lapses());
+            });
+  }
+
   /** Somebody who has a part in it, so that most of what is tried comes to something. */
   private PersonId oneWhoMay(SplittableRandom random, AccessRequest request) {
     List<PersonId> some = new ArrayList<>(List.of(request.asker()));
     if (request.stage() instanceof Stage.Open open) {
-      some.addAll(
-          Deciders.of(house.access(), request.asker(), request.entitlement(), open.step())
-              .people());
+      some.addAll(deciding(house.access(), request, open.step()));
     }
     request.answers().forEach(answer -> some.add(answer.by()));
     return some.get(random.nextInt(some.size()));
@@ -211,13 +256,7 @@ class RequestHistoryTest {
               assertThat(asked.by()).as(where).isEqualTo(actor);
               assertThat(asked.since().plus(asked.left())).as(where).isEqualTo(before.lapses());
               assertThat(
-                      Deciders.of(
-                                  house.access(),
-                                  request.asker(),
-                                  request.entitlement(),
-                                  before.step())
-                              .people()
-                              .contains(actor)
+                      deciding(house.access(), request, before.step()).contains(actor)
                           || authority.reaches(
                               eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
                               house.app(request.entitlement())))
@@ -270,9 +309,7 @@ class RequestHistoryTest {
           assertThat(request.answers().stream().map(Decision::step))
               .as(where)
               .doesNotContain(waiting.step());
-          assertThat(
-                  Deciders.of(access, request.asker(), request.entitlement(), waiting.step())
-                      .people())
+          assertThat(deciding(access, request, waiting.step()))
               .as("%s: somebody can decide", where)
               .isNotEmpty()
               .doesNotContain(request.asker());

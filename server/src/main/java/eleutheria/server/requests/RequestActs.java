@@ -4,10 +4,12 @@ import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.PassOnDecisions;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Step;
 import eleutheria.core.requests.ThreadDecisions;
@@ -115,6 +117,16 @@ class RequestActs {
             asks
                 ? ThreadDecisions.askBack(moment, request, threads.of(id), text)
                 : ThreadDecisions.say(moment, request, threads.of(id), text));
+  }
+
+  /** Hands the step that waits to somebody else, with a word. */
+  Acts.Receipt<RequestId> passOn(
+      Viewer viewer, @Nullable String repeatKey, RequestId id, PersonId to, String word) {
+    return speak(
+        viewer,
+        repeatKey,
+        id,
+        (moment, request) -> PassOnDecisions.passOn(moment, request, threads.of(id), to, word));
   }
 
   Acts.Receipt<RequestId> withdrawQuestion(Viewer viewer, RequestId id) {

@@ -187,10 +187,7 @@ class RequestCaseController {
     Application app = access.apps().applicationOf(entitlement);
     Person asker = access.directory().person(request.asker()).orElseThrow();
     Stage.Open waiting = request.stage() instanceof Stage.Open w ? w : null;
-    Deciders deciders =
-        waiting == null
-            ? null
-            : Deciders.of(access, request.asker(), request.entitlement(), waiting.step());
+    Deciders deciders = waiting == null ? null : Deciders.of(access, request, waiting);
     boolean mine = deciders != null && deciders.people().contains(viewer.person());
     boolean stepIn =
         Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());

@@ -124,7 +124,8 @@ public class RequestStore {
             r.get(REQUEST_ANSWER.WAS_LAPSES_AT),
             r.get(REQUEST_ANSWER.WAS_ASKED_BY),
             r.get(REQUEST_ANSWER.WAS_BACK_AT),
-            r.get(REQUEST_ANSWER.WAS_GOES_ON_AT)));
+            r.get(REQUEST_ANSWER.WAS_GOES_ON_AT),
+            passed(r.get(REQUEST_ANSWER.WAS_PASSED_TO), r.get(REQUEST_ANSWER.WAS_PASSED_BY))));
   }
 
   /** A step that waits; for an answer, where somebody has asked back. */
@@ -134,16 +135,24 @@ public class RequestStore {
       Instant lapses,
       @Nullable UUID by,
       @Nullable Instant since,
-      @Nullable Instant goesOn) {
+      @Nullable Instant goesOn,
+      Stage.@Nullable PassedOn passed) {
     return goesOn == null
-        ? new Stage.Waiting(step, from, lapses)
+        ? new Stage.Waiting(step, from, lapses, passed)
         : new Stage.AskedBack(
             step,
             from,
             new PersonId(requireNonNull(by)),
             requireNonNull(since),
             Duration.between(goesOn, lapses),
-            goesOn);
+            goesOn,
+            passed);
+  }
+
+  private static Stage.@Nullable PassedOn passed(@Nullable UUID to, @Nullable UUID by) {
+    return to == null
+        ? null
+        : new Stage.PassedOn(new PersonId(to), new PersonId(requireNonNull(by)));
   }
 
   private static Step step(String word) {
@@ -161,7 +170,8 @@ public class RequestStore {
                   r.get(ACCESS_REQUEST.LAPSES_AT),
                   r.get(ACCESS_REQUEST.STAGE_BY),
                   r.get(ACCESS_REQUEST.BACK_AT),
-                  r.get(ACCESS_REQUEST.GOES_ON_AT));
+                  r.get(ACCESS_REQUEST.GOES_ON_AT),
+                  passed(r.get(ACCESS_REQUEST.PASSED_TO), r.get(ACCESS_REQUEST.PASSED_BY)));
           case "given" -> new Stage.Given(new GrantId(r.get(ACCESS_REQUEST.GRANT_ID)), at);
           case "refused" -> new Stage.Refused(new PersonId(r.get(ACCESS_REQUEST.STAGE_BY)), at);
           case "withdrawn" -> new Stage.Withdrawn(at);
@@ -198,6 +208,9 @@ public class RequestStore {
     Instant lapses = open == null ? null : open.lapses();
     Instant since = asked == null ? null : asked.since();
     Instant goesOn = asked == null ? null : asked.goesOn();
+    Stage.PassedOn passed = open == null ? null : open.passed();
+    UUID passedTo = passed == null ? null : passed.to().value();
+    UUID passedBy = passed == null ? null : passed.by().value();
     tx.insertInto(ACCESS_REQUEST)
         .set(ACCESS_REQUEST.ID, id)
         .set(ACCESS_REQUEST.NUMBER, request.number())
@@ -213,6 +226,8 @@ public class RequestStore {
         .set(ACCESS_REQUEST.STAGE_BY, by)
         .set(ACCESS_REQUEST.BACK_AT, since)
         .set(ACCESS_REQUEST.GOES_ON_AT, goesOn)
+        .set(ACCESS_REQUEST.PASSED_TO, passedTo)
+        .set(ACCESS_REQUEST.PASSED_BY, passedBy)
         .set(ACCESS_REQUEST.GRANT_ID, grant)
         .set(ACCESS_REQUEST.MESSAGES, request.messages())
         .onDuplicateKeyUpdate()
@@ -223,6 +238,8 @@ public class RequestStore {
         .set(ACCESS_REQUEST.STAGE_BY, by)
         .set(ACCESS_REQUEST.BACK_AT, since)
         .set(ACCESS_REQUEST.GOES_ON_AT, goesOn)
+        .set(ACCESS_REQUEST.PASSED_TO, passedTo)
+        .set(ACCESS_REQUEST.PASSED_BY, passedBy)
         .set(ACCESS_REQUEST.GRANT_ID, grant)
         .set(ACCESS_REQUEST.MESSAGES, request.messages())
         .execute();
@@ -233,6 +250,7 @@ public class RequestStore {
       Decision answer = request.answers().get(seq);
       Stage.Open before = answer.before();
       Stage.AskedBack question = before instanceof Stage.AskedBack a ? a : null;
+      Stage.PassedOn was = before.passed();
       tx.insertInto(REQUEST_ANSWER)
           .set(REQUEST_ANSWER.REQUEST_ID, id)
           .set(REQUEST_ANSWER.SEQ, seq)
@@ -249,6 +267,8 @@ public class RequestStore {
           .set(REQUEST_ANSWER.WAS_ASKED_BY, question == null ? null : question.by().value())
           .set(REQUEST_ANSWER.WAS_BACK_AT, question == null ? null : question.since())
           .set(REQUEST_ANSWER.WAS_GOES_ON_AT, question == null ? null : question.goesOn())
+          .set(REQUEST_ANSWER.WAS_PASSED_TO, was == null ? null : was.to().value())
+          .set(REQUEST_ANSWER.WAS_PASSED_BY, was == null ? null : was.by().value())
           .onDuplicateKeyIgnore()
           .execute();
     }

@@ -116,7 +116,10 @@ public record RequestView(
         if (step.ordinal() < waiting.step().ordinal()) {
           continue;
         }
-        Deciders deciders = Deciders.of(access, request.asker(), request.entitlement(), step);
+        Deciders deciders =
+            step == waiting.step()
+                ? Deciders.of(access, request, waiting)
+                : Deciders.of(access, request.asker(), request.entitlement(), step);
         // One person who manages and owns decides both by one yes.
         boolean same =
             now != null

@@ -8,6 +8,7 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Message;
+import eleutheria.core.requests.PassOnDecisions;
 import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
@@ -71,6 +72,7 @@ class ThreadController {
    * @param mayAsk whether the reader decides, and may ask something that stops the clock
    * @param waits for whose answer the clock stands; null while it runs
    * @param mayWithdraw whether the reader has asked that
+   * @param passOn to whom the reader may pass the step on; none where it is not theirs to decide
    */
   record ThreadView(
       List<String> people,
@@ -78,7 +80,10 @@ class ThreadController {
       boolean mayWrite,
       boolean mayAsk,
       @Nullable WaitsForAnswer waits,
-      boolean mayWithdraw) {}
+      boolean mayWithdraw,
+      List<Colleague> passOn) {}
+
+  record Colleague(UUID id, String name) {}
 
   /**
    * The clock stands.
@@ -96,6 +101,7 @@ class ThreadController {
    * @param by whose it is
    * @param part what they have to do with the request: asks, manager, owner and so on; null if that
    *     is over
+   * @param to whom the step was passed on to with it; else null
    * @param text empty where it was erased
    * @param readBy who has read it beside its author, by name
    */
@@ -105,6 +111,7 @@ class ThreadController {
       boolean mine,
       @Nullable String part,
       Message.Kind kind,
+      @Nullable String to,
       String text,
       Instant at,
       List<String> readBy) {}
@@ -113,6 +120,8 @@ class ThreadController {
    * @param asks whether it is a question that stops the clock
    */
   record WriteForm(@NotNull @Size(max = 8000) String text, @NotNull Boolean asks) {}
+
+  record PassOnForm(@NotNull UUID to, @NotNull @Size(max = 8000) String text) {}
 
   /**
    * @param messages how many have been read, from the first on
@@ -140,6 +149,7 @@ class ThreadController {
               message.by().equals(reader),
               part(access, found, message.by()),
               message.kind(),
+              message.to() == null ? null : RequestView.name(access, message.to()),
               message.text(),
               message.at(),
               people.stream()
@@ -150,16 +160,18 @@ class ThreadController {
     }
     people.remove(reader);
     Stage.AskedBack asked = found.stage() instanceof Stage.AskedBack a ? a : null;
+    Stage.Open open = found.stage() instanceof Stage.Open o ? o : null;
+    boolean decides =
+        open != null
+            && !found.asker().equals(reader)
+            && (deciders(access, found, open).people().contains(reader)
+                || Deciders.maySteward(
+                    access, viewer.authority(), found.asker(), found.entitlement()));
     return new ThreadView(
         people.stream().map(one -> RequestView.name(access, one)).toList(),
         lines,
         found.stage().open(),
-        asked == null
-            && found.stage() instanceof Stage.Open open
-            && !found.asker().equals(reader)
-            && (deciders(access, found, open).people().contains(reader)
-                || Deciders.maySteward(
-                    access, viewer.authority(), found.asker(), found.entitlement())),
+        asked == null && decides,
         asked == null
             ? null
             : new WaitsForAnswer(
@@ -169,7 +181,12 @@ class ThreadController {
                 asked.since(),
                 asked.goesOn(),
                 asked.left().toMinutes()),
-        asked != null && asked.by().equals(reader));
+        asked != null && asked.by().equals(reader),
+        open == null || !decides
+            ? List.of()
+            : PassOnDecisions.to(access, found, open, reader).stream()
+                .map(one -> new Colleague(one.value(), RequestView.name(access, one)))
+                .toList());
   }
 
   private AccessRequest known(
@@ -181,7 +198,7 @@ class ThreadController {
   }
 
   private static Deciders deciders(AccessView access, AccessRequest request, Stage.Open open) {
-    return Deciders.of(access, request.asker(), request.entitlement(), open.step());
+    return Deciders.of(access, request, open);
   }
 
   /** Everyone whom it is for, in the order in which they came to it. */
@@ -221,6 +238,18 @@ class ThreadController {
       IdempotencyKey repeatKey) {
     return Receipt.of(
         acts.write(viewer, repeatKey.value(), new RequestId(id), form.text(), form.asks()));
+  }
+
+  @PostMapping("/api/requests/{id}/pass-on")
+  @Needs(signedIn = true)
+  Receipt passOn(
+      Viewer viewer,
+      @PathVariable UUID id,
+      @Valid @RequestBody PassOnForm form,
+      IdempotencyKey repeatKey) {
+    return Receipt.of(
+        acts.passOn(
+            viewer, repeatKey.value(), new RequestId(id), new PersonId(form.to()), form.text()));
   }
 
   @DeleteMapping("/api/requests/{id}/question")

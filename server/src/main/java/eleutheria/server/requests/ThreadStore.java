@@ -35,7 +35,10 @@ public class ThreadStore {
                     new PersonId(r.get(REQUEST_MESSAGE.AUTHOR_ID)),
                     Message.Kind.valueOf(r.get(REQUEST_MESSAGE.KIND).toUpperCase(Locale.ROOT)),
                     r.get(REQUEST_MESSAGE.TEXT),
-                    r.get(REQUEST_MESSAGE.SAID_AT)));
+                    r.get(REQUEST_MESSAGE.SAID_AT),
+                    r.get(REQUEST_MESSAGE.PASSED_TO) == null
+                        ? null
+                        : new PersonId(r.get(REQUEST_MESSAGE.PASSED_TO))));
   }
 
   /** Writes a message, in the transaction of its act. */
@@ -47,6 +50,7 @@ public class ThreadStore {
         .set(REQUEST_MESSAGE.KIND, message.kind().name().toLowerCase(Locale.ROOT))
         .set(REQUEST_MESSAGE.TEXT, message.text())
         .set(REQUEST_MESSAGE.SAID_AT, message.at())
+        .set(REQUEST_MESSAGE.PASSED_TO, message.to() == null ? null : message.to().value())
         .set(REQUEST_MESSAGE.POSITION, position)
         .execute();
   }

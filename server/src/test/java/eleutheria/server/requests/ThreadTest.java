@@ -122,8 +122,60 @@ class ThreadTest {
           .as(userName)
           .isEqualTo(404);
       assertThat(other.delete(path + "/question").status()).as(userName).isEqualTo(404);
+      assertThat(passOn(other, id, idOf("ines")).status()).as(userName).isEqualTo(404);
     }
     assertThat(texts(thread(oda, id))).containsExactly("Which till?");
+  }
+
+  private String idOf(String name) {
+    return seed.person(name).value().toString();
+  }
+
+  private static Visitor.Answer passOn(Visitor who, String id, String to) {
+    return who.post(
+        "/api/requests/" + id + "/pass-on", Map.of("to", to, "text", "You know the till better."));
+  }
+
+  @Test
+  void aStepIsPassedOnToOneOfThosePeopleWhoAreNamedAndLiesOnTheirDocket() {
+    String id = ask(oda, "Farebox");
+    Visitor ines = server.signedIn("ines");
+    assertThat(thread(oda, id).path("passOn")).isEmpty();
+    JsonNode may = thread(lena, id).path("passOn");
+    assertThat(may.findValuesAsString("name")).contains("Ines Roth").doesNotContain("Oda Brekke");
+    // To nobody else, whoever it may be: no person is found by trying ids.
+    for (String other : List.of(idOf("oda"), idOf("lena"), idOf("jonas"), id)) {
+      Visitor.Answer refused = passOn(lena, id, other);
+      assertThat(refused.status()).isEqualTo(422);
+      assertThat(refused.body()).contains("It cannot be passed on to this person.");
+    }
+    assertThat(passOn(oda, id, idOf("ines")).status()).isEqualTo(403);
+    Map<String, Object> nobody = new HashMap<>();
+    nobody.put("to", null);
+    nobody.put("text", "Yours.");
+    assertThat(lena.post("/api/requests/" + id + "/pass-on", nobody).status()).isEqualTo(400);
+    assertThat(thread(lena, id).path("messages")).isEmpty();
+
+    passOn(lena, id, idOf("ines")).expect(200);
+    JsonNode hers = thread(ines, id);
+    assertThat(hers.at("/messages/0/kind").asString()).isEqualTo("PASSED");
+    assertThat(hers.at("/messages/0/to").asString()).isEqualTo("Ines Roth");
+    assertThat(ines.get("/api/docket").expect(200).body()).contains(id);
+    assertThat(lena.get("/api/docket").expect(200).body()).doesNotContain(id);
+    JsonNode steps = oda.get("/api/requests/" + id).expect(200).json().at("/request/steps");
+    assertThat(steps.at("/0/as").asString()).isEqualTo("passed_on");
+    assertThat(steps.at("/0/people/0").asString()).isEqualTo("Ines Roth");
+    assertThat(passOn(lena, id, idOf("ines")).status()).isEqualTo(403);
+    // She sees what becomes of it, without the evidence: that is for whoever decides.
+    JsonNode still = lena.get("/api/requests/" + id).expect(200).json();
+    assertThat(still.path("evidence").asBoolean()).isFalse();
+    assertThat(still.path("holds")).isEmpty();
+    // Neither the words nor whom it was for come to the ledger's reason.
+    assertThat(server.signedIn("jonas").get("/api/ledger").expect(200).body())
+        .contains("REQUEST_PASS_ON")
+        .doesNotContain("You know the till better.");
+    passOn(ines, id, idOf("lena")).expect(200);
+    assertThat(lena.get("/api/docket").expect(200).body()).contains(id);
   }
 
   @Test

@@ -53,7 +53,7 @@ public final class RunningServer {
     if (shop == null) {
       String database = newDatabase();
       Seed seed = Seed.shop(mariaDb().url(database), mariaDb().user(), mariaDb().password());
-      shop = new RunningServer(start(database, "--eleutheria.take-back=1s"), seed, database);
+      shop = new RunningServer(start(database, "--eleutheria.take-back=3s"), seed, database);
     }
     return shop;
   }
