@@ -46,7 +46,7 @@ export function PassOn({
       onClose={onClose}
     >
       <p className="dim">{words.thread.passOnHelp}</p>
-      <Form.Group controlId="pass-on-to" className="mb-3">
+      <Form.Group controlId="pass-on-to" className="field">
         <Form.Label>{words.thread.passOnTo}</Form.Label>
         <Form.Select
           value={form.value.to}

@@ -412,7 +412,7 @@ export const words = {
     passOn: 'Pass on',
     passOnTitle: 'Pass this step on',
     passOnHelp:
-      'They decide instead of you and get an email now. The clock runs on as it does. You can still read the thread.',
+      'They decide instead of you, and are emailed now. The deadline stays the same. You can still read the thread and write in it.',
     passOnTo: 'To',
     passOnChoose: 'Choose a person',
     passOnWord: 'What they should know',

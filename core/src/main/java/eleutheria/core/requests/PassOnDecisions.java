@@ -26,8 +26,8 @@ import java.util.Set;
  * runs on as it did, and whoever has passed it on reads along but decides no longer.
  *
  * <p>Laws: it never reaches the asker; it goes only to people whom {@link #to} names; it gives the
- * step no time; the next step has its own people again; where the one it went to leaves, it comes
- * back to those who decide by the path.
+ * step no time; it goes to nobody who decides another step; the next step has its own people again;
+ * where the one it went to leaves, it comes back to those who decide by the path.
  */
 public final class PassOnDecisions {
   private PassOnDecisions() {}
@@ -35,7 +35,9 @@ public final class PassOnDecisions {
   /**
    * To whom somebody may pass it on, in order of name: the line of managers above the asker, the
    * owners of the application, the stewards who could step in, and whoever manages or is managed by
-   * the one who passes it on. Nobody has to be told of anybody whom they do not know already.
+   * the one who passes it on. Nobody has to be told of anybody whom they do not know already. Who
+   * decides another step of it is not among them: no step is passed on so that one person says yes
+   * to two.
    */
   public static List<PersonId> to(
       AccessView access, AccessRequest request, Stage.Open open, PersonId by) {
@@ -57,6 +59,12 @@ public final class PassOnDecisions {
     some.remove(by);
     some.remove(request.asker());
     some.removeAll(Deciders.of(access, request, open).people());
+    request.answers().forEach(answer -> some.remove(answer.by()));
+    for (Step step : Step.values()) {
+      if (step.ordinal() > open.step().ordinal()) {
+        some.removeAll(Deciders.of(access, request.asker(), request.entitlement(), step).people());
+      }
+    }
     return some.stream()
         .filter(one -> Deciders.works(directory, one))
         .flatMap(one -> directory.person(one).stream())

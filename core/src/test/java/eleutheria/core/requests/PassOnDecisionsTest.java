@@ -117,16 +117,27 @@ class PassOnDecisionsTest {
 
   @Test
   void onlyTheirOwnPeopleAreNamedNeverTheAskerNorWhoDecidesAlready() {
-    assertThat(may(lena)).containsExactlyInAnyOrder(head, mina, nils, ines);
-    assertThat(may(nils)).containsExactlyInAnyOrder(head, ines);
+    // Nils decides the next step, so that this one is not for him as well.
+    assertThat(may(lena)).containsExactlyInAnyOrder(head, mina, ines);
     house.status(mina, PersonStatus.PAUSED);
     assertThat(may(lena)).doesNotContain(mina, oda, lena, stranger);
-    for (PersonId nobody : List.of(oda, lena, stranger, mina)) {
+    for (PersonId nobody : List.of(oda, lena, stranger, mina, nils)) {
       assertThat(refused(lena, nobody, "Yours.")).containsExactly("request.pass-on");
     }
     // Managers in a circle: it ends where it closes.
     house.manager(head, oda);
-    assertThat(may(lena)).containsExactlyInAnyOrder(head, nils, ines);
+    assertThat(may(lena)).containsExactlyInAnyOrder(head, ines);
+  }
+
+  @Test
+  void nobodyWhoHasDecidedOneStepIsHandedTheNext() {
+    decides(lena, Step.MANAGER);
+    house.pass(TAKE_BACK);
+    assertThat(may(nils)).containsExactlyInAnyOrder(head, ines);
+    assertThat(refused(nils, lena, "Yours.")).containsExactly("request.pass-on");
+    passes(nils, head);
+    decides(head, Step.OWNER);
+    assertThat(request.stage()).isInstanceOf(Stage.Given.class);
   }
 
   @Test

@@ -222,6 +222,7 @@ class RequestHistoryTest {
         .ifPresent(
             after -> {
               assertThat(may).as(where).contains(to).doesNotContain(request.asker());
+              assertThat(request.answers().stream().map(Decision::by)).as(where).doesNotContain(to);
               assertThat(
                       before.contains(actor)
                           || authority.reaches(
