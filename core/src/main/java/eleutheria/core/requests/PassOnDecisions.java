@@ -36,8 +36,8 @@ public final class PassOnDecisions {
    * To whom somebody may pass it on, in order of name: the line of managers above the asker, the
    * owners of the application, the stewards who could step in, and whoever manages or is managed by
    * the one who passes it on. Nobody has to be told of anybody whom they do not know already. Who
-   * decides another step of it is not among them: no step is passed on so that one person says yes
-   * to two.
+   * decides another step of it is not among them, unless they decide this one by the path: no step
+   * is passed on so that one person says yes to two.
    */
   public static List<PersonId> to(
       AccessView access, AccessRequest request, Stage.Open open, PersonId by) {
@@ -59,18 +59,31 @@ public final class PassOnDecisions {
     some.remove(by);
     some.remove(request.asker());
     some.removeAll(Deciders.of(access, request, open).people());
-    request.answers().forEach(answer -> some.remove(answer.by()));
-    for (Step step : Step.values()) {
-      if (step.ordinal() > open.step().ordinal()) {
-        some.removeAll(Deciders.of(access, request.asker(), request.entitlement(), step).people());
-      }
-    }
+    some.removeAll(elsewhere(access, request, open));
     return some.stream()
         .filter(one -> Deciders.works(directory, one))
         .flatMap(one -> directory.person(one).stream())
         .sorted()
         .map(Person::id)
         .toList();
+  }
+
+  /** Who has decided or will decide another step, and not this one by the path. */
+  private static Set<PersonId> elsewhere(
+      AccessView access, AccessRequest request, Stage.Open open) {
+    Set<PersonId> people = new HashSet<>();
+    request.answers().forEach(answer -> people.add(answer.by()));
+    for (Step step : Step.values()) {
+      if (step.ordinal() > open.step().ordinal()) {
+        people.addAll(byPath(access, request, step));
+      }
+    }
+    byPath(access, request, open.step()).forEach(people::remove);
+    return people;
+  }
+
+  private static List<PersonId> byPath(AccessView access, AccessRequest request, Step step) {
+    return Deciders.of(access, request.asker(), request.entitlement(), step).people();
   }
 
   /** The managers above somebody; a circle ends where it closes. */

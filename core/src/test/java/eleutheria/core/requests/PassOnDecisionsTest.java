@@ -129,6 +129,21 @@ class PassOnDecisionsTest {
     assertThat(may(lena)).containsExactlyInAnyOrder(head, ines);
   }
 
+  /** She manages and owns, and would have decided both by one yes: it can come back to her. */
+  @Test
+  void itComesBackToWhoeverDecidesItByThePath() {
+    EntitlementId own = house.role("Tide Book", Sensitivity.LOW, lena);
+    request =
+        house.act(
+            house.authority(oda),
+            m -> RequestDecisions.ask(m, 2002, oda, own, null, "For the pier.", List.of()));
+    passes(lena, mina);
+    assertThat(may(mina)).containsExactlyInAnyOrder(head, lena, ines);
+    passes(mina, lena);
+    decides(lena, Step.MANAGER);
+    assertThat(request.stage()).isInstanceOf(Stage.Given.class);
+  }
+
   @Test
   void nobodyWhoHasDecidedOneStepIsHandedTheNext() {
     decides(lena, Step.MANAGER);
