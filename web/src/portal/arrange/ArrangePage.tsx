@@ -1,13 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import ButtonGroup from 'react-bootstrap/ButtonGroup';
+import { useState } from 'react';
 import { answer, api, type Schemas } from '../../api/client';
 import { Edits } from '../../drafts/Edits';
 import { DraftsHere } from '../../drafts/ensuring';
 import { useOpenDraft } from '../../drafts/gathering';
 import { useAddress } from '../../shell/addresses';
-import { isTyping } from '../../shell/keys';
 import { useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { useSession } from '../../shell/session';
@@ -24,7 +21,15 @@ import { Outline } from './Outline';
 import { PageMargin } from './PageMargin';
 import { Preview, usePreview } from './Preview';
 import { TileMargin } from './TileMargin';
-import { movesTo, moveTiles, takingOut, useArranging } from './useArranging';
+import { Tools, useUndoKeys } from './Tools';
+import {
+  moveCollection,
+  movePage,
+  movesTo,
+  moveTiles,
+  takingOut,
+  useArranging,
+} from './useArranging';
 import { useCarry } from './useCarry';
 
 type Curated = Schemas['CuratedView'];
@@ -153,24 +158,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
     },
   });
 
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || isTyping(event.target)) {
-        return;
-      }
-      const key = event.key.toLowerCase();
-      if (key === 'z' && !event.shiftKey && arranging.undo !== undefined) {
-        event.preventDefault();
-        arranging.undo();
-      } else if ((key === 'y' || (key === 'z' && event.shiftKey)) && arranging.redo !== undefined) {
-        event.preventDefault();
-        arranging.redo();
-      }
-    };
-    document.addEventListener('keydown', pressed);
-    return () => document.removeEventListener('keydown', pressed);
-  }, [arranging]);
-
+  useUndoKeys(arranging);
   const mark = (collection: string, tile: string) => {
     const same = get('collection') === collection;
     const now = same ? marked : [];
@@ -197,44 +185,13 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
           onMakePage={() => setMaking('page')}
           onMoveCollection={(id, after) => {
             if (page !== undefined) {
-              // What follows by name is named as far as it stands before what is moved.
-              const at = after === null ? 0 : page.order.indexOf(after) + 1;
-              const ahead = page.order
-                .slice(0, at)
-                .filter((one) => one !== id && !page.named.some((each) => each.id === one));
-              const base = (one: string) =>
-                page.named.find((each) => each.id === one)?.rank ?? null;
-              arranging.edit(() =>
-                answer(
-                  api.PUT('/api/front-pages/{id}/collections', {
-                    params: { path: { id: page.id } },
-                    body: {
-                      moves: [
-                        ...ahead.map((one) => ({
-                          collection: one,
-                          base: null,
-                          off: false,
-                          after: page.order[page.order.indexOf(one) - 1] ?? null,
-                        })),
-                        { collection: id, base: base(id), off: false, after },
-                      ],
-                    },
-                  }),
-                ),
-              );
+              arranging.edit(moveCollection(page, id, after));
             }
           }}
           onMovePage={(id, after) => {
             const moved = pages.find((one) => one.id === id);
             if (moved !== undefined) {
-              arranging.edit(() =>
-                answer(
-                  api.PUT('/api/front-pages/{id}/place', {
-                    params: { path: { id } },
-                    body: { base: moved.rank, after },
-                  }),
-                ),
-              );
+              arranging.edit(movePage(moved, after));
             }
           }}
         />
@@ -253,47 +210,7 @@ function Whole({ curated: told, draft }: { curated: Curated; draft: string | und
               choose({ collection });
             }}
             onCollection={(id) => choose({ collection: id })}
-            tools={
-              <>
-                <ButtonGroup aria-label={words.arrange.draftOrNot}>
-                  <Button
-                    size="sm"
-                    variant="outline-primary"
-                    active={before}
-                    aria-pressed={before}
-                    disabled={open === undefined}
-                    onClick={() => set({ before: 'draft' })}
-                  >
-                    {words.arrange.before}
-                  </Button>
-                  <Button
-                    size="sm"
-                    variant="outline-primary"
-                    active={!before}
-                    aria-pressed={!before}
-                    onClick={() => set({ before: '' })}
-                  >
-                    {words.arrange.after}
-                  </Button>
-                </ButtonGroup>
-                <Button
-                  size="sm"
-                  variant="outline-primary"
-                  disabled={arranging.undo === undefined}
-                  onClick={() => arranging.undo?.()}
-                >
-                  {words.arrange.undo} <kbd>Ctrl Z</kbd>
-                </Button>
-                <Button
-                  size="sm"
-                  variant="outline-primary"
-                  disabled={arranging.redo === undefined}
-                  onClick={() => arranging.redo?.()}
-                >
-                  {words.arrange.redo}
-                </Button>
-              </>
-            }
+            tools={<Tools before={before} drafted={open !== undefined} arranging={arranging} />}
           />
         ) : (
           <section className="stage">

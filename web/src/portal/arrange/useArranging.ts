@@ -130,3 +130,46 @@ export function moveTiles(collection: string, moves: Schemas['TileMove'][]): Com
       }),
     );
 }
+
+type Page = Schemas['CuratedView']['pages'][number];
+
+/** Puts a collection after another on a front page; null for the first place. */
+export function moveCollection(page: Page, id: string, after: string | null): Command {
+  // What follows by name is named as far as it stands before what is moved.
+  const at = after === null ? 0 : page.order.indexOf(after) + 1;
+  const ahead = page.order
+    .slice(0, at)
+    .filter((one) => one !== id && !page.named.some((each) => each.id === one));
+  const moves = [
+    ...ahead.map((one) => ({
+      collection: one,
+      base: null,
+      off: false,
+      after: page.order[page.order.indexOf(one) - 1] ?? null,
+    })),
+    {
+      collection: id,
+      base: page.named.find((each) => each.id === id)?.rank ?? null,
+      off: false,
+      after,
+    },
+  ];
+  return () =>
+    answer(
+      api.PUT('/api/front-pages/{id}/collections', {
+        params: { path: { id: page.id } },
+        body: { moves },
+      }),
+    );
+}
+
+/** Puts a front page after another; null for the first place. */
+export function movePage(page: Page, after: string | null): Command {
+  return () =>
+    answer(
+      api.PUT('/api/front-pages/{id}/place', {
+        params: { path: { id: page.id } },
+        body: { base: page.rank, after },
+      }),
+    );
+}
