@@ -14,6 +14,8 @@ import {
   within,
 } from './cells';
 
+export const TOP = 118;
+export const FOOT = 30;
 export const ROW = 32;
 export const COLUMN = 46;
 /** A phone has less room for names; rows scroll along below each other all the same. */
@@ -300,4 +302,40 @@ function tell(head: RowHead, title: string, cell: Cell | undefined, told: Told):
   ]
     .filter(Boolean)
     .join(', ');
+}
+
+/** The totals under the map. */
+export function MapFoot({
+  known,
+  row,
+  title,
+  columns,
+  pool,
+}: {
+  known: Known;
+  /** How many rows stand above. */
+  row: number;
+  title: string;
+  columns: { index: number; start: number }[];
+  /** How many columns are drawn at most; what comes takes the place of what goes. */
+  pool: number;
+}) {
+  return (
+    <div className="map-foot" role="row" aria-rowindex={row + 2}>
+      <div className="map-head small dim" role="rowheader" aria-colindex={1}>
+        {title}
+      </div>
+      {columns.map((item) => (
+        <div
+          key={item.index % pool}
+          role="gridcell"
+          aria-colindex={item.index + 2}
+          className="mono"
+          style={{ left: item.start, width: COLUMN }}
+        >
+          {short(known.columns.get(item.index)?.count ?? 0)}
+        </div>
+      ))}
+    </div>
+  );
 }

@@ -1,23 +1,25 @@
-import { type UseQueryResult, useQueries } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  type CSSProperties,
-  type KeyboardEvent,
-  type MouseEvent,
-  useCallback,
-  useEffect,
-  useRef,
-  useState,
-} from 'react';
-import { answer, api, type Schemas } from '../api/client';
+import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Empty, Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
 import { type Asked, type Shape, toldOf } from './asked';
-import { BLOCK, CHUNK, Known, moved, type Names, type Piece, type RowHead, within } from './cells';
-import { type Acting, COLUMN, ColumnTop, HEAD, MapRow, placeId, ROW, short } from './MapCells';
+import { BLOCK, CHUNK, type Known, type Names, type Piece, type RowHead, within } from './cells';
+import {
+  type Acting,
+  COLUMN,
+  ColumnTop,
+  FOOT,
+  HEAD,
+  MapFoot,
+  MapRow,
+  placeId,
+  ROW,
+  TOP,
+} from './MapCells';
+import { onMapKey } from './onMapKey';
+import { useBlocks } from './useBlocks';
+import { useDragging } from './useDragging';
 
-const TOP = 118;
-const FOOT = 30;
 const PAGE = 12;
 
 /** What is marked, in the layout in which it has these places. */
@@ -56,7 +58,6 @@ export function MapGrid({
   const told = toldOf(asked);
   const scroller = useRef<HTMLDivElement>(null);
   const sizes = useRef<Sizes>({ people: 0, held: 0, rows: 0, columns: 0 });
-  const dragging = useRef<Piece>(undefined);
   const acting = useRef<Acting>(undefined);
   const [stable] = useState<Acting>(() => ({
     head: (...all) => acting.current?.head(...all),
@@ -91,50 +92,17 @@ export function MapGrid({
     columns: Math.max(most.current.columns, columnItems.length),
   };
   const pools = most.current;
-  const rowBlocks = blocks(rowItems.map((item) => item.index));
-  const columnBlocks = blocks(columnItems.map((item) => item.index));
-  const wanted = rowBlocks.flatMap((row) => columnBlocks.map((column) => ({ row, column })));
-  const places = wanted.map(({ row, column }) => `${row} ${column}`).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the places say it all
-  const combine = useCallback(
-    (answers: UseQueryResult<Schemas['MapView']>[]) => ({
-      known: new Known(
-        wanted.flatMap(({ row, column }, index) => {
-          const view = answers[index]?.data;
-          return view === undefined ? [] : [{ row: row * BLOCK, column: column * BLOCK, view }];
-        }),
-      ),
-      first: answers.find((one) => one.data !== undefined)?.data,
-      failed: answers.find((one) => one.error !== null),
-    }),
-    [places],
-  );
   const {
     known: come,
     first,
     failed,
-  } = useQueries({
-    queries: wanted.map(({ row, column }) => ({
-      queryKey: ['holdings-map', asked, shape, row, column],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        answer(
-          api.GET('/api/holdings/map', {
-            params: {
-              query: {
-                ...asked,
-                ...shape,
-                row: row * BLOCK,
-                size: BLOCK,
-                column: column * BLOCK,
-                width: BLOCK,
-              },
-            },
-            signal,
-          }),
-        ),
-    })),
-    combine,
-  });
+    columnBlocks,
+  } = useBlocks(
+    asked,
+    shape,
+    rowItems.map((item) => item.index),
+    columnItems.map((item) => item.index),
+  );
   if (first !== undefined) {
     const { people, held } = first;
     sizes.current = { people, held, rows: first.rows, columns: first.columns };
@@ -178,6 +146,9 @@ export function MapGrid({
     columns.measure();
   }, [people, held, rowCount, columnCount, onSizes, rows, columns]);
 
+  const at = piece ?? { row: 0, column: 0, toRow: 0, toColumn: 0 };
+  const dragging = useDragging(scroller, at, { rows: rowCount, columns: columnCount }, mark);
+
   if (failed !== undefined && first === undefined && drawn?.laid !== laid) {
     return <Failure error={failed.error} again={() => failed.refetch()} />;
   }
@@ -187,7 +158,6 @@ export function MapGrid({
   if (rowCount === 0 || columnCount === 0) {
     return <Empty title={words.holdings.nothing}>{words.holdings.nothingHelp}</Empty>;
   }
-  const at = piece ?? { row: 0, column: 0, toRow: 0, toColumn: 0 };
   const left = columnItems[0]?.index ?? 0;
   const right = columnItems.at(-1)?.index ?? 0;
 
@@ -203,85 +173,18 @@ export function MapGrid({
       onOpen(head, { row, toRow: row, column: -1, toColumn: -1 }, known);
     },
   };
-  /** The place under the mouse; nothing over heads and totals. */
-  const under = (event: MouseEvent): { row: number; column: number } | undefined => {
-    const element = scroller.current;
-    if (element === null) {
-      return undefined;
-    }
-    const box = element.getBoundingClientRect();
-    const x = event.clientX - box.left;
-    const y = event.clientY - box.top;
-    const column = Math.floor((x + element.scrollLeft - HEAD) / COLUMN);
-    const row = Math.floor((y + element.scrollTop - TOP) / ROW);
-    return x < HEAD ||
-      y < TOP ||
-      y > element.clientHeight - FOOT ||
-      row >= rowCount ||
-      column >= columnCount
-      ? undefined
-      : { row, column };
-  };
-  const onMouseDown = (event: MouseEvent) => {
-    const place = event.button === 0 ? under(event) : undefined;
-    if (place !== undefined) {
-      const from = event.shiftKey ? at : place;
-      const next = {
-        row: from.row,
-        column: from.column,
-        toRow: place.row,
-        toColumn: place.column,
-      };
-      dragging.current = next;
-      mark(next);
-    }
-  };
-  const onMouseMove = (event: MouseEvent) => {
-    const from = dragging.current;
-    const place = from === undefined ? undefined : under(event);
-    if (
-      from !== undefined &&
-      place !== undefined &&
-      (place.row !== from.toRow || place.column !== from.toColumn)
-    ) {
-      const next = { ...from, toRow: place.row, toColumn: place.column };
-      dragging.current = next;
-      mark(next);
-    }
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.altKey || event.metaKey) {
-      return;
-    }
-    const head = known.rows.get(at.toRow);
-    if (event.key === 'Enter' && head !== undefined) {
-      event.preventDefault();
-      onOpen(head, piece, known);
-      return;
-    }
-    if (event.key === 'Escape' && piece !== undefined) {
-      event.preventDefault();
-      mark(undefined);
-      return;
-    }
-    if (event.key === ' ') {
-      event.preventDefault();
-      // As in any grid: with Shift the whole row, with Control the whole column.
-      const whole = event.ctrlKey
-        ? { row: 0, toRow: rowCount - 1, column: at.toColumn, toColumn: at.toColumn }
-        : event.shiftKey
-          ? { row: at.toRow, toRow: at.toRow, column: 0, toColumn: columnCount - 1 }
-          : at;
-      mark(whole);
-      return;
-    }
-    const next = moved(at, event, { rows: rowCount, columns: columnCount, page: PAGE });
-    if (next !== undefined) {
-      event.preventDefault();
-      mark(next);
-      show(next);
-    }
-  };
+  const onKeyDown = (event: KeyboardEvent) =>
+    onMapKey(event, {
+      at,
+      piece,
+      sizes: { rows: rowCount, columns: columnCount, page: PAGE },
+      open: () => {
+        const head = known.rows.get(at.toRow);
+        return head === undefined ? undefined : () => onOpen(head, piece, known);
+      },
+      mark,
+      show,
+    });
 
   return (
     <>
@@ -308,14 +211,7 @@ export function MapGrid({
         }
         tabIndex={0}
         onKeyDown={onKeyDown}
-        onMouseDown={onMouseDown}
-        onMouseMove={onMouseMove}
-        onMouseUp={() => {
-          dragging.current = undefined;
-        }}
-        onMouseLeave={() => {
-          dragging.current = undefined;
-        }}
+        {...dragging}
       >
         <div
           className="map-all"
@@ -388,30 +284,15 @@ export function MapGrid({
                 .join()}
             />
           ))}
-          <div className="map-foot" role="row" aria-rowindex={rowCount + 2}>
-            <div className="map-head small dim" role="rowheader" aria-colindex={1}>
-              {told === 'moves' ? words.holdings.moved : words.holdings.all}
-            </div>
-            {columnItems.map((item) => (
-              <div
-                key={item.index % pools.columns}
-                role="gridcell"
-                aria-colindex={item.index + 2}
-                className="mono"
-                style={{ left: item.start, width: COLUMN }}
-              >
-                {short(known.columns.get(item.index)?.count ?? 0)}
-              </div>
-            ))}
-          </div>
+          <MapFoot
+            known={known}
+            row={rowCount}
+            title={told === 'moves' ? words.holdings.moved : words.holdings.all}
+            columns={columnItems}
+            pool={pools.columns}
+          />
         </div>
       </div>
     </>
-  );
-}
-
-function blocks(indexes: number[]): number[] {
-  return [...new Set([0, ...indexes.map((index) => Math.floor(index / BLOCK))])].filter(
-    (block) => block > 0 || indexes.length === 0 || (indexes[0] ?? 0) < BLOCK,
   );
 }
