@@ -112,7 +112,7 @@ public final class PassOnDecisions {
     if (open.from().isAfter(moment.at())) {
       return Outcome.refused(RequestDecisions.notYet());
     }
-    if (!ThreadDecisions.decides(moment, access, request)) {
+    if (!RequestReaders.mayDecide(moment.authority(), access, request)) {
       return Outcome.refused(ThreadDecisions.notYours(access, request, open));
     }
     List<Problem> problems = ThreadDecisions.textProblems(word, before);

@@ -49,6 +49,14 @@ public final class RequestReaders {
             .anyMatch(person -> person.equals(reader.person()));
   }
 
+  /** Whether the step that waits is theirs to decide, themselves or by stepping in. */
+  public static boolean mayDecide(Authority reader, AccessView access, AccessRequest request) {
+    return request.stage().open()
+        && !request.asker().equals(reader.person())
+        && (decides(reader, access, request)
+            || Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
+  }
+
   /**
    * Who may read and write the thread of a request: whoever asks, decides, has decided, may step
    * in, or has written into it. Nobody reads it for what they own or may read elsewhere.

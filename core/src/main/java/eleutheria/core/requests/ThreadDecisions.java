@@ -56,7 +56,7 @@ public final class ThreadDecisions {
       return Outcome.refused(RequestDecisions.notYet());
     }
     List<Problem> problems = textProblems(question, before);
-    if (!decides(moment, access, request)) {
+    if (!RequestReaders.mayDecide(moment.authority(), access, request)) {
       problems.add(notYours(access, request, open));
     }
     if (open instanceof Stage.AskedBack asked) {
@@ -94,14 +94,6 @@ public final class ThreadDecisions {
         ActName.REQUEST_ASK_BACK,
         new Message(person, Message.Kind.ASKED, question.strip(), moment.at()),
         List.of(tell(request.asker(), request, Errand.Tale.ASKED_BACK)));
-  }
-
-  /** Whether this step is theirs to decide, by the path or by stepping in. */
-  static boolean decides(Moment moment, AccessView access, AccessRequest request) {
-    return !request.asker().equals(moment.authority().person())
-        && (RequestReaders.decides(moment.authority(), access, request)
-            || Deciders.maySteward(
-                access, moment.authority(), request.asker(), request.entitlement()));
   }
 
   static Problem notYours(AccessView access, AccessRequest request, Stage.Open open) {

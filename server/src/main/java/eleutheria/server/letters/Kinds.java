@@ -100,7 +100,7 @@ public final class Kinds {
       String number, String who, String title, LocalDate goesOn, String link) {
     return Letter.of(
         "%s: %s asks you something".formatted(number, who),
-        "%s has a question about your request for %s. It waits for your answer until %s; after that it is decided without one."
+        "%s has a question about your request for %s. It waits for your answer until %s; after that, it may be decided without your answer."
             .formatted(who, title, DAY.format(goesOn)),
         new Action("Read the question and answer", link),
         REQUEST);
@@ -109,7 +109,7 @@ public final class Kinds {
   public static Letter answered(String number, String asker, String title, String link) {
     return Letter.of(
         "%s: %s has answered".formatted(number, asker),
-        "%s has answered your question about the request for %s. It is for you to decide."
+        "%s has answered your question about the request for %s. The clock is running again."
             .formatted(asker, title),
         new Action("Read the answer", link),
         "You get this because you asked a question about this request.");
@@ -118,9 +118,9 @@ public final class Kinds {
   public static Letter unanswered(String number, String asker, String title, String link) {
     return Letter.of(
         "%s: no answer from %s".formatted(number, asker),
-        "%s has not answered your question about the request for %s. Its time goes on."
+        "%s has not answered your question about the request for %s. The clock is running again."
             .formatted(asker, title),
-        new Action("Decide", link),
+        new Action("Open the request", link),
         "You get this because you asked a question about this request.");
   }
 

@@ -152,21 +152,17 @@ class ThreadController {
               message.to() == null ? null : RequestView.name(access, message.to()),
               message.text(),
               message.at(),
-              people.stream()
-                  .filter(one -> !one.equals(message.by()))
-                  .filter(one -> marks.containsKey(one) && marks.get(one).messages() > place)
-                  .map(one -> RequestView.name(access, one))
+              marks.entrySet().stream()
+                  .filter(mark -> !mark.getKey().equals(message.by()))
+                  .filter(mark -> mark.getValue().messages() > place)
+                  .map(mark -> RequestView.name(access, mark.getKey()))
+                  .sorted()
                   .toList()));
     }
     people.remove(reader);
     Stage.AskedBack asked = found.stage() instanceof Stage.AskedBack a ? a : null;
     Stage.Open open = found.stage() instanceof Stage.Open o ? o : null;
-    boolean decides =
-        open != null
-            && !found.asker().equals(reader)
-            && (deciders(access, found, open).people().contains(reader)
-                || Deciders.maySteward(
-                    access, viewer.authority(), found.asker(), found.entitlement()));
+    boolean decides = RequestReaders.mayDecide(viewer.authority(), access, found);
     return new ThreadView(
         people.stream().map(one -> RequestView.name(access, one)).toList(),
         lines,
@@ -197,10 +193,6 @@ class ThreadController {
         .orElseThrow(() -> Refusal.of(Problem.absent("request")));
   }
 
-  private static Deciders deciders(AccessView access, AccessRequest request, Stage.Open open) {
-    return Deciders.of(access, request, open);
-  }
-
   /** Everyone whom it is for, in the order in which they came to it. */
   private static Set<PersonId> people(
       AccessView access, AccessRequest request, List<Message> messages) {
@@ -209,7 +201,7 @@ class ThreadController {
     request.answers().forEach(answer -> people.add(answer.by()));
     messages.forEach(message -> people.add(message.by()));
     if (request.stage() instanceof Stage.Open open) {
-      people.addAll(deciders(access, request, open).people());
+      people.addAll(Deciders.of(access, request, open).people());
     }
     return people;
   }
@@ -224,8 +216,8 @@ class ThreadController {
       }
     }
     return request.stage() instanceof Stage.Open open
-            && deciders(access, request, open).people().contains(person)
-        ? RequestView.word(deciders(access, request, open).capacity())
+            && Deciders.of(access, request, open).people().contains(person)
+        ? RequestView.word(Deciders.of(access, request, open).capacity())
         : null;
   }
 
