@@ -102,12 +102,9 @@ public final class PassOnDecisions {
       Moment moment, AccessRequest request, List<Message> before, PersonId to, String word) {
     AccessView access = AccessView.at(moment);
     PersonId person = moment.authority().person();
-    if (person == null
-        || !RequestReaders.readsThread(moment.authority(), access, request, before)) {
-      return Outcome.refused(Problem.absent("request"));
-    }
-    if (!(request.stage() instanceof Stage.Open open)) {
-      return Outcome.refused(RequestDecisions.tooLate(moment, access, request));
+    Optional<Problem> shut = ThreadDecisions.shut(moment, access, request, before);
+    if (shut.isPresent() || person == null || !(request.stage() instanceof Stage.Open open)) {
+      return Outcome.refused(shut.orElseGet(() -> Problem.absent("request")));
     }
     if (open.from().isAfter(moment.at())) {
       return Outcome.refused(RequestDecisions.notYet());

@@ -11,8 +11,10 @@ import eleutheria.core.ledger.Problem;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -45,12 +47,9 @@ public final class ThreadDecisions {
       Moment moment, AccessRequest request, List<Message> before, String question) {
     AccessView access = AccessView.at(moment);
     PersonId person = moment.authority().person();
-    if (person == null
-        || !RequestReaders.readsThread(moment.authority(), access, request, before)) {
-      return Outcome.refused(Problem.absent("request"));
-    }
-    if (!(request.stage() instanceof Stage.Open open)) {
-      return Outcome.refused(RequestDecisions.tooLate(moment, access, request));
+    Optional<Problem> shut = shut(moment, access, request, before);
+    if (shut.isPresent() || person == null || !(request.stage() instanceof Stage.Open open)) {
+      return Outcome.refused(shut.orElseGet(() -> Problem.absent("request")));
     }
     if (open.from().isAfter(moment.at())) {
       return Outcome.refused(RequestDecisions.notYet());
@@ -96,6 +95,17 @@ public final class ThreadDecisions {
         List.of(tell(request.asker(), request, Errand.Tale.ASKED_BACK)));
   }
 
+  /** Why nothing can be said here: it is none of theirs, or it is over. */
+  static Optional<Problem> shut(
+      Moment moment, AccessView access, AccessRequest request, List<Message> before) {
+    if (!RequestReaders.readsThread(moment.authority(), access, request, before)) {
+      return Optional.of(Problem.absent("request"));
+    }
+    return request.stage().open()
+        ? Optional.empty()
+        : Optional.of(RequestDecisions.tooLate(moment, access, request));
+  }
+
   static Problem notYours(AccessView access, AccessRequest request, Stage.Open open) {
     return Problem.forbidden(
         "request.not-yours",
@@ -115,12 +125,9 @@ public final class ThreadDecisions {
       Moment moment, AccessRequest request, List<Message> before, String text) {
     AccessView access = AccessView.at(moment);
     PersonId person = moment.authority().person();
-    if (person == null
-        || !RequestReaders.readsThread(moment.authority(), access, request, before)) {
-      return Outcome.refused(Problem.absent("request"));
-    }
-    if (!request.stage().open()) {
-      return Outcome.refused(RequestDecisions.tooLate(moment, access, request));
+    Optional<Problem> shut = shut(moment, access, request, before);
+    if (shut.isPresent() || person == null) {
+      return Outcome.refused(shut.orElseGet(() -> Problem.absent("request")));
     }
     List<Problem> problems = textProblems(text, before);
     if (!problems.isEmpty()) {
@@ -132,7 +139,7 @@ public final class ThreadDecisions {
           request.at(goesOn(asked, moment.at())),
           ActName.REQUEST_ANSWER_BACK,
           new Message(person, Message.Kind.ANSWERED, text.strip(), moment.at()),
-          List.of(tell(asked.by(), request, Errand.Tale.ANSWERED)));
+          tellWhoeverWaits(asked, request, Errand.Tale.ANSWERED));
     }
     return spoken(
         moment,
@@ -156,21 +163,19 @@ public final class ThreadDecisions {
       return Outcome.refused(
           Problem.forbidden("request.not-asked", "Only whoever asked can withdraw the question."));
     }
-    return goOn(moment, request, goesOn(asked, moment.at()), List.of());
+    return spoken(
+        moment, request.at(goesOn(asked, moment.at())), ActName.REQUEST_GO_ON, null, List.of());
   }
 
   /** The clock goes on where nobody has answered; nothing happens to what is not due. */
-  public static Optional<Outcome.Done<Spoken>> goesOn(
+  public static Optional<Outcome.Done<AccessRequest>> goesOn(
       Moment moment, AccessRequest request, Instant due) {
     if (!(request.stage() instanceof Stage.AskedBack asked) || asked.goesOn().isAfter(due)) {
       return Optional.empty();
     }
     return Optional.of(
-        goOn(
-            moment,
-            request,
-            goesOn(asked, asked.goesOn()),
-            List.of(tell(asked.by(), request, Errand.Tale.UNANSWERED))));
+        RequestDecisions.done(moment, gone(request), ActName.REQUEST_GO_ON, "", List.of())
+            .with(tellWhoeverWaits(asked, request, Errand.Tale.UNANSWERED)));
   }
 
   /** The same request once its clock goes on, as {@link #goesOn} has decided it. */
@@ -184,11 +189,6 @@ public final class ThreadDecisions {
     return new Stage.Waiting(asked.step(), asked.from(), from.plus(asked.left()), asked.passed());
   }
 
-  private static Outcome.Done<Spoken> goOn(
-      Moment moment, AccessRequest request, Stage.Waiting waiting, List<Errand> errands) {
-    return spoken(moment, request.at(waiting), ActName.REQUEST_GO_ON, null, errands);
-  }
-
   private static Outcome.Done<Spoken> spoken(
       Moment moment,
       AccessRequest next,
@@ -200,6 +200,16 @@ public final class ThreadDecisions {
     return Outcome.done(done.act(), done.edits(), new Spoken(after, message))
         .with(errands)
         .by(done.right());
+  }
+
+  /** Whoever has asked, and whoever the step was passed on to meanwhile. */
+  private static List<Errand> tellWhoeverWaits(
+      Stage.AskedBack asked, AccessRequest request, Errand.Tale tale) {
+    Set<PersonId> people = new LinkedHashSet<>(List.of(asked.by()));
+    if (asked.passed() != null) {
+      people.add(asked.passed().to());
+    }
+    return people.stream().map(person -> tell(person, request, tale)).toList();
   }
 
   private static Errand tell(PersonId person, AccessRequest request, Errand.Tale tale) {

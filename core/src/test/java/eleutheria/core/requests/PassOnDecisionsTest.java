@@ -193,6 +193,11 @@ class PassOnDecisionsTest {
     Outcome<ThreadDecisions.Spoken> said =
         house.decide(
             house.authority(oda), m -> ThreadDecisions.say(m, request, thread, "The first."));
+    // The answer reaches whoever asked, and whoever decides now.
+    assertThat(((Outcome.Done<ThreadDecisions.Spoken>) said).errands())
+        .containsExactly(
+            new Errand.TellOfRequest(lena, request.id(), Errand.Tale.ANSWERED, Duration.ZERO),
+            new Errand.TellOfRequest(mina, request.id(), Errand.Tale.ANSWERED, Duration.ZERO));
     request = ((Outcome.Done<ThreadDecisions.Spoken>) said).result().request();
     assertThat(open().passed()).isEqualTo(new Stage.PassedOn(mina, lena));
     assertThat(Deciders.of(house.access(), request, open()).people()).containsExactly(mina);

@@ -96,9 +96,7 @@ class RequestHistoryTest {
     for (AccessRequest asked : List.copyOf(requests.values())) {
       AccessRequest request =
           asked.stage() instanceof Stage.AskedBack back
-              ? house
-                  .act(m -> ThreadDecisions.goesOn(m, asked, back.goesOn()).orElseThrow())
-                  .request()
+              ? house.act(m -> ThreadDecisions.goesOn(m, asked, back.goesOn()).orElseThrow())
               : asked;
       assertThat(ThreadDecisions.gone(asked)).as(where).isEqualTo(request);
       if (request.stage() instanceof Stage.Waiting waiting) {

@@ -152,12 +152,12 @@ class ThreadDecisionsTest {
     assertThat(at(m -> ThreadDecisions.goesOn(m, request, asked.goesOn().minusSeconds(1))))
         .isEmpty();
     assertThat(at(m -> RequestDecisions.lapse(m, request, asked.lapses()))).isEmpty();
-    Outcome.Done<ThreadDecisions.Spoken> done =
+    Outcome.Done<AccessRequest> done =
         at(m -> ThreadDecisions.goesOn(m, request, asked.goesOn())).orElseThrow();
     assertThat(done.errands())
         .containsExactly(
             new Errand.TellOfRequest(lena, request.id(), Errand.Tale.UNANSWERED, Duration.ZERO));
-    AccessRequest after = done.result().request();
+    AccessRequest after = done.result();
     assertThat(after).isEqualTo(ThreadDecisions.gone(request));
     assertThat(((Stage.Waiting) after.stage()).lapses()).isEqualTo(asked.lapses());
     // What does not wait for an answer does not go on.

@@ -109,19 +109,19 @@ public final class Kinds {
   public static Letter answered(String number, String asker, String title, String link) {
     return Letter.of(
         "%s: %s has answered".formatted(number, asker),
-        "%s has answered your question about the request for %s. The clock is running again."
+        "%s has answered the question about the request for %s. The clock is running again."
             .formatted(asker, title),
         new Action("Read the answer", link),
-        "You get this because you asked a question about this request.");
+        "You get this because you asked the question or decide this request.");
   }
 
   public static Letter unanswered(String number, String asker, String title, String link) {
     return Letter.of(
         "%s: no answer from %s".formatted(number, asker),
-        "%s has not answered your question about the request for %s. The clock is running again."
+        "%s has not answered the question about the request for %s. The clock is running again."
             .formatted(asker, title),
         new Action("Open the request", link),
-        "You get this because you asked a question about this request.");
+        "You get this because you asked the question or decide this request.");
   }
 
   public static Letter endsSoon(String title, LocalDate last, String link) {

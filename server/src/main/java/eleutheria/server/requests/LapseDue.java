@@ -1,26 +1,19 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.directory.Moment;
-import eleutheria.core.facts.RequestId;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.RequestDecisions;
-import eleutheria.server.clock.DueKind;
-import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Later;
 import java.time.Instant;
-import java.util.List;
 import java.util.Optional;
-import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
-/** Requests that nobody acted on in time. Each act sets one lapse, so there is one subject. */
+/** Requests that nobody acted on in time. */
 @Component
-class LapseDue implements DueKind {
-  private final RequestStore store;
-
+class LapseDue extends RequestDue {
   LapseDue(RequestStore store) {
-    this.store = store;
+    super(store);
   }
 
   @Override
@@ -29,21 +22,12 @@ class LapseDue implements DueKind {
   }
 
   @Override
-  public Optional<Outcome<String>> decide(
-      Moment moment, Instant due, long cites, List<String> subjects) {
-    Optional<AccessRequest> request = store.find(RequestId.parse(subjects.getFirst()));
-    return request
-        .flatMap(r -> RequestDecisions.lapse(moment, r, due))
-        .map(
-            done ->
-                Outcome.done(done.act(), done.edits(), done.result().id().value().toString())
-                    .with(done.errands())
-                    .by(done.right()));
+  Optional<Outcome.Done<AccessRequest>> decide(Moment moment, AccessRequest request, Instant due) {
+    return RequestDecisions.lapse(moment, request, due);
   }
 
   @Override
-  public void beside(DSLContext tx, String result, Acts.Written entry) {
-    AccessRequest request = store.find(RequestId.parse(result)).orElseThrow();
-    RequestStore.save(tx, RequestDecisions.lapsed(request, entry.at()), entry.position());
+  AccessRequest after(AccessRequest request, Instant at) {
+    return RequestDecisions.lapsed(request, at);
   }
 }
