@@ -180,6 +180,34 @@ describe('one’s own requests', () => {
     expect(await screen.findByRole('heading', { name: 'Asking' })).toBeTruthy();
   });
 
+  it('offer to ask again also where nothing was said', async () => {
+    open([request({ stage: 'refused', lapses: null })]);
+    const over = await screen.findByRole('article', { name: 'Refund Bench · Approver' });
+    expect(within(over).getByRole('link', { name: 'Ask again' })).toBeTruthy();
+    expect(within(over).queryByRole('button')).toBeNull();
+    cleanup();
+    // What was granted is not over.
+    open([request({ stage: 'given', lapses: null })]);
+    await screen.findByRole('article', { name: 'Refund Bench · Approver' });
+    expect(screen.queryByRole('link', { name: 'Ask again' })).toBeNull();
+  });
+
+  it('show a question that comes while the page is open', async () => {
+    let now = request();
+    open([], ASKED, {
+      'GET /api/my/requests': () => ({ body: { requests: [now] } }),
+      'POST /api/requests/r1/withdraw': () => ({
+        status: 409,
+        body: problem('changed-meanwhile', 'It has moved.', 409, ''),
+      }),
+    });
+    await screen.findByRole('button', { name: 'Write to whoever decides' });
+    now = request({ stage: 'asked_back', messages: 1 });
+    // What was refused is asked for anew.
+    await userEvent.click(screen.getByRole('button', { name: 'Withdraw' }));
+    expect(await screen.findByText('Lena Aho has asked you something.')).toBeTruthy();
+  });
+
   it('lead whoever has asked for nothing to asking', async () => {
     open([]);
     expect(await screen.findByText('You have not asked for anything yet')).toBeTruthy();

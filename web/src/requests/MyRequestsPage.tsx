@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { answer, api, type Schemas } from '../api/client';
@@ -59,7 +59,17 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
   const { zone } = useSession();
   const queries = useQueryClient();
   const open = request.stage === 'waiting' || request.stage === 'asked_back';
-  const [talks, setTalks] = useState(open && request.messages > 0);
+  const over = !open && request.stage !== 'given';
+  const [wanted, setWanted] = useState(false);
+  // What was said while the page is open comes in sight as well.
+  const talks = wanted || (open && request.messages > 0);
+  const place = useRef<HTMLElement>(null);
+  // An email leads to one of them by its number; it is not there yet when the browser looks for it.
+  useEffect(() => {
+    if (window.location.hash === `#${request.number}`) {
+      place.current?.scrollIntoView?.();
+    }
+  }, [request.number]);
   const thread = useThread(['my', 'requests', request.id], request.id, talks);
   const withdraw = useMutation({
     mutationFn: () =>
@@ -67,7 +77,12 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
     onSettled: () => queries.invalidateQueries({ queryKey: ['my'] }),
   });
   return (
-    <article className="sheet mine" id={request.number} aria-labelledby={`r-${request.id}`}>
+    <article
+      ref={place}
+      className="sheet mine"
+      id={request.number}
+      aria-labelledby={`r-${request.id}`}
+    >
       <header>
         <Picture
           name={request.entitlement.app.picture}
@@ -101,7 +116,7 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
           ` ${words.requests.askedUntil(tellDay(request.lastDay))}`}
       </p>
       {talks && <Thread id={request.id} thread={thread} />}
-      {(open || request.messages > 0) && (
+      {(open || over || request.messages > 0) && (
         <div className="bar">
           {open && (
             <Button
@@ -113,14 +128,14 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
               {words.requests.withdraw}
             </Button>
           )}
-          {!talks && (
-            <Button variant="link" size="sm" onClick={() => setTalks(true)}>
+          {!talks && (open || request.messages > 0) && (
+            <Button variant="link" size="sm" onClick={() => setWanted(true)}>
               {request.messages === 0
                 ? words.requests.write
                 : words.requests.messages(request.messages)}
             </Button>
           )}
-          {request.stage !== 'given' && !open && (
+          {over && (
             <Link className="small" to={`/ask/${request.entitlement.id}`}>
               {words.requests.askAgain}
             </Link>
