@@ -37,5 +37,7 @@ export default defineConfig({
   test: {
     environment: 'happy-dom',
     include: ['src/**/*.test.{ts,tsx}'],
+    setupFiles: ['src/testing/patience.ts'],
+    testTimeout: 60_000,
   },
 });

@@ -206,14 +206,14 @@ final class Browser implements AutoCloseable {
 
   /** The page's text without what may be chosen, for messages. */
   private String told() {
-    return String.valueOf(
-        driver.executeScript(
+    return Stage.get().stuck()
+        + driver.executeScript(
             "const over = document.querySelector('[role=dialog]');"
                 + "const body = (over || document.body).cloneNode(true);"
                 + "body.querySelectorAll('select').forEach(s => s.remove());"
                 + "const typed = [...(over || document.body).querySelectorAll('input')]"
                 + ".map(i => i.type === 'password' ? i.value.length + ' signs' : i.value);"
-                + "return body.innerText.slice(0, 1500) + '\\nfields: ' + typed.join(' | ');"));
+                + "return body.innerText.slice(0, 1500) + '\\nfields: ' + typed.join(' | ');");
   }
 
   String address() {

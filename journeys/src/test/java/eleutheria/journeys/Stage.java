@@ -1,11 +1,14 @@
 package eleutheria.journeys;
 
+import com.sun.management.HotSpotDiagnosticMXBean;
 import eleutheria.database.PrivateMariaDb;
 import eleutheria.demo.LoadDemo;
 import eleutheria.server.Eleutheria;
 import eleutheria.server.writing.Acts;
 import eleutheria.standins.mailroom.Mailroom;
 import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.lang.management.ManagementFactory;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -13,8 +16,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.locks.LockSupport;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -80,6 +85,43 @@ final class Stage {
   /** A great many tiles on everybody's page, until they are closed. */
   ManyTiles manyTiles(int count, String... named) {
     return new ManyTiles(server.getBean(Acts.class), count, List.of(named));
+  }
+
+  private static final Duration LONG = Duration.ofSeconds(10);
+
+  /**
+   * Where an act stands that keeps all others waiting, and who else is in the server; or nothing.
+   */
+  String stuck() {
+    Acts.Holding holding = server.getBean(Acts.class).holding();
+    if (holding == null || holding.since().isAfter(Instant.now().minus(LONG))) {
+      return "";
+    }
+    try {
+      Path file = Files.createTempFile("threads", ".txt");
+      Files.delete(file);
+      ManagementFactory.getPlatformMXBean(HotSpotDiagnosticMXBean.class)
+          .dumpThreads(file.toString(), HotSpotDiagnosticMXBean.ThreadDumpFormat.TEXT_PLAIN);
+      return "\nan act has kept the others waiting since %s; all threads are in %s, these in ours:\n"
+              .formatted(holding.since(), file)
+          + Arrays.stream(Files.readString(file).split("\n\n"))
+              .filter(thread -> thread.contains("eleutheria.server"))
+              .map(Stage::own)
+              .distinct()
+              .collect(Collectors.joining("\n"));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** Of a thread's frames those of our code, each short. */
+  private static String own(String thread) {
+    return thread
+        .lines()
+        .filter(line -> line.contains("eleutheria."))
+        .map(line -> line.strip().replaceAll("^.*eleutheria\\.", ""))
+        .limit(8)
+        .collect(Collectors.joining(" < "));
   }
 
   private static Stage set() {

@@ -115,6 +115,7 @@ class DeparturesController {
   SlipView preview(Viewer viewer, @PathVariable UUID id) {
     Person person = reached(viewer, id);
     PortalView whole = world.whole();
+    int waiting = open(person.id()).size();
     Slip slip =
         world.look(
             (facts, now) ->
@@ -128,7 +129,7 @@ class DeparturesController {
                         viewer.authority()),
                     now.access(),
                     person.id(),
-                    open(person.id()).size()));
+                    waiting));
     return view(
         viewer, whole, person, Slips.Kept.of(slip), null, null, null, sessions.count(person.id()));
   }
@@ -154,9 +155,9 @@ class DeparturesController {
       IdempotencyKey repeatKey) {
     PersonId person = reached(viewer, id).id();
     if (viewer.foresees()) {
+      int waiting = open(person).size();
       return commands.foresee(
-          viewer,
-          moment -> DepartureDecisions.depart(moment, person, open(person).size(), form.reason()));
+          viewer, moment -> DepartureDecisions.depart(moment, person, waiting, form.reason()));
     }
     AtomicReference<Slip> slip = new AtomicReference<>();
     AtomicReference<List<AccessRequest>> open = new AtomicReference<>(List.of());

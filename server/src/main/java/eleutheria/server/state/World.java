@@ -123,6 +123,10 @@ public class World implements InitializingBean {
     if (now.isBefore(view.directory().until()) && now.isBefore(view.until())) {
       return view;
     }
+    if (looking()) {
+      // It stands still while somebody looks; whoever looked would wait for themselves.
+      return view;
+    }
     lock.writeLock().lock();
     try {
       later(now);
@@ -195,7 +199,14 @@ public class World implements InitializingBean {
     }
     // What begins or ends by itself until then is taken up first.
     whole();
-    return past.get(moment, this::build);
+    // It is built without holding the cache, which would keep out whoever looks already while an
+    // act waits for them. The engine makes it once for all who ask at the same time.
+    PortalView known = past.getIfPresent(moment);
+    if (known == null) {
+      known = build(moment);
+      past.put(moment, known);
+    }
+    return known;
   }
 
   private PortalView build(Instant moment) {
@@ -263,7 +274,20 @@ public class World implements InitializingBean {
                 : new Losses.Options(List.of(), false));
   }
 
-  /** Looks at facts and state together, while neither moves. */
+  /** How many look at the state just now, and keep it from moving. */
+  public int lookers() {
+    return lock.getReadLockCount();
+  }
+
+  /** Whether the thread that asks looks just now, so that acts wait for it. */
+  public boolean looking() {
+    return lock.getReadHoldCount() > 0;
+  }
+
+  /**
+   * Looks at facts and state together, while neither moves. Acts wait meanwhile, so whoever looks
+   * must not wait for the database.
+   */
   public <T> T look(BiFunction<Facts, PortalView, T> query) {
     whole();
     lock.readLock().lock();

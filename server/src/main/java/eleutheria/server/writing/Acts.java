@@ -268,7 +268,7 @@ public class Acts {
       Function<Moment, Optional<Outcome<T>>> decision,
       Beside<T> beside) {
     LedgerHead head = ledger.lockHead(db);
-    holds(new Holding(actor, clock.instant()));
+    holds(new Holding(actor, clock.instant(), Thread.currentThread()));
     if (actor instanceof Actor.OfPerson) {
       trusting.require();
     }
@@ -324,8 +324,9 @@ public class Acts {
    * Who writes just now, so that all others wait.
    *
    * @param since when it began
+   * @param in which thread, to see where it stands
    */
-  public record Holding(Actor actor, Instant since) {}
+  public record Holding(Actor actor, Instant since, Thread in) {}
 
   /** Who holds the ledger on this node at this moment; null if nobody does. */
   public @Nullable Holding holding() {

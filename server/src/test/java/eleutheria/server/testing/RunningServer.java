@@ -2,6 +2,7 @@ package eleutheria.server.testing;
 
 import eleutheria.database.PrivateMariaDb;
 import eleutheria.server.Eleutheria;
+import eleutheria.server.state.World;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -9,6 +10,9 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.jooq.ExecuteListener;
+import org.jooq.ExecuteListenerProvider;
+import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 
@@ -77,7 +81,21 @@ public final class RunningServer {
     arguments.addAll(List.of(more));
     return new SpringApplicationBuilder(Eleutheria.class)
         .logStartupInfo(false)
+        .initializers(RunningServer::guard)
         .run(arguments.toArray(String[]::new));
+  }
+
+  /** A query fails while its thread looks at the state: acts would wait for the database then. */
+  private static void guard(ConfigurableApplicationContext context) {
+    ConfigurableListableBeanFactory beans = context.getBeanFactory();
+    ExecuteListener listener =
+        ExecuteListener.onExecuteStart(
+            query -> {
+              if (beans.containsSingleton("world") && beans.getBean(World.class).looking()) {
+                throw new IllegalStateException("asked while looking: " + query.sql());
+              }
+            });
+    beans.registerSingleton("guard", (ExecuteListenerProvider) () -> listener);
   }
 
   /** What a server needs to know, as program arguments. */
