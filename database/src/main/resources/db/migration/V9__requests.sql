@@ -25,6 +25,7 @@ create table access_request (
   key by_asker (asker_id, asked_at),
   key by_stage (stage, lapses_at),
   key by_grant (grant_id),
+  key by_passed (passed_to),
   foreign key (asker_id) references thing (id),
   foreign key (entitlement_id) references thing (id),
   check (stage in ('waiting', 'asked_back', 'given', 'refused', 'withdrawn', 'lapsed', 'overtaken')),
@@ -42,6 +43,8 @@ create table request_answer (
   decider_id binary(16) not null,
   decides_as varchar(20) character set ascii collate ascii_bin not null,
   stepped_in boolean not null,
+  -- As whose deputy; null for themselves.
+  behalf_id binary(16) null,
   yes boolean not null,
   answered_at datetime(6) not null,
   until_day date null,
@@ -56,7 +59,23 @@ create table request_answer (
   was_passed_by binary(16) null,
   primary key (request_id, seq),
   foreign key (request_id) references access_request (id),
-  foreign key (decider_id) references thing (id)
+  foreign key (decider_id) references thing (id),
+  foreign key (behalf_id) references thing (id)
+);
+
+-- Who decides for somebody who is away, and what.
+create table deputy (
+  person_id binary(16) not null,
+  deputy_id binary(16) not null,
+  duties varchar(100) character set ascii collate ascii_bin not null,
+  valid_from datetime(6) not null,
+  valid_until datetime(6) not null,
+  opened bigint not null,
+  ended bigint null,
+  period for validity (valid_from, valid_until),
+  primary key (person_id, deputy_id, validity without overlaps),
+  foreign key (person_id) references thing (id),
+  foreign key (deputy_id) references thing (id)
 );
 
 -- What was written about a request. The ledger says that, by whom and when; the words stand here, where

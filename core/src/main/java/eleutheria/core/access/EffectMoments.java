@@ -80,6 +80,7 @@ final class EffectMoments {
       case FactKey.Placed k -> false;
       case FactKey.SeparationRule k -> false;
       case FactKey.Excepted k -> false;
+      case FactKey.Deputy k -> false;
       case FactKey.Brand k -> false;
       case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;
@@ -170,6 +171,7 @@ final class EffectMoments {
       case FactKey.SeparationRule k -> {}
       case FactKey.Excepted k -> {}
       case FactKey.OfMandates k -> {}
+      case FactKey.OfRequests k -> {}
       case FactKey.OfPortal k -> {}
       case FactKey.OfSelfService k -> {}
     }

@@ -6,6 +6,7 @@ import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Group;
 import eleutheria.core.directory.Moment;
@@ -69,6 +70,7 @@ public final class DepartureDecisions {
     }
     slip.memberships().forEach(group -> edits.end(new FactKey.Membership(group, id)));
     slip.mandates().forEach(mandate -> edits.end(new FactKey.MandateHeld(mandate, id)));
+    Deputies.end(moment.facts(), edits, id);
     List<ObjectId> objects = new ArrayList<>(List.of(id));
     slip.grants().forEach(g -> objects.add(g.grant()));
     objects.addAll(slip.memberships());

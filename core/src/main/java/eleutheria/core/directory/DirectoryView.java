@@ -7,6 +7,7 @@ import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
@@ -28,6 +29,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.EnumSet;
 import java.util.HashMap;
@@ -38,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.SortedSet;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
@@ -67,6 +70,7 @@ public final class DirectoryView {
   private final Map<SourceId, FactValue.Delivery> sources;
   private final Map<MandateId, Mandate> mandates;
   private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
+  private final Map<PersonId, List<Deputy>> deputies;
   private final Map<ObjectId, List<PersonId>> owners;
   private final @Nullable Lookup lookup;
 
@@ -80,6 +84,9 @@ public final class DirectoryView {
 
   /** A mandate and who holds it. */
   public record Mandate(MandateId id, FactValue.Terms terms, Set<ObjectId> holders) {}
+
+  /** Who decides for somebody, and what. */
+  public record Deputy(PersonId person, SortedSet<Duty> duties) {}
 
   /** A group that a person is in, and the shortest chain of groups that leads there. */
   public record Belonging(GroupId group, List<GroupId> chain) {
@@ -108,8 +115,10 @@ public final class DirectoryView {
       Map<MandateId, Mandate> mandates,
       Map<ObjectId, Map<FactKey.Link, SourceLink>> links,
       Map<ObjectId, List<PersonId>> owners,
+      Map<PersonId, List<Deputy>> deputies,
       @Nullable Lookup lookup) {
     this.at = at;
+    this.deputies = deputies;
     this.owners = owners;
     this.lookup = lookup;
     this.until = until;
@@ -232,6 +241,7 @@ public final class DirectoryView {
     private final Map<MandateId, Mandate> mandates;
     private final Map<ObjectId, Map<FactKey.Link, SourceLink>> links;
     private final Map<ObjectId, List<PersonId>> owners;
+    private final Map<PersonId, List<Deputy>> deputies;
     private final @Nullable Lookup lookup;
 
     Builder(Facts facts, Instant at, @Nullable Lookup lookup) {
@@ -248,6 +258,7 @@ public final class DirectoryView {
       mandates = new LinkedHashMap<>();
       links = new HashMap<>();
       owners = new HashMap<>();
+      deputies = new HashMap<>();
     }
 
     Builder(Facts facts, Instant at, DirectoryView from, Instant until, @Nullable Lookup lookup) {
@@ -265,11 +276,22 @@ public final class DirectoryView {
       mandates = new LinkedHashMap<>(from.mandates);
       links = new HashMap<>(from.links);
       owners = new HashMap<>(from.owners);
+      deputies = new HashMap<>(from.deputies);
     }
 
     DirectoryView done() {
       return new DirectoryView(
-          at, until, people, groups, definitions, sources, mandates, links, owners, lookup);
+          at,
+          until,
+          people,
+          groups,
+          definitions,
+          sources,
+          mandates,
+          links,
+          owners,
+          deputies,
+          lookup);
     }
 
     /** All facts, or those that the lookup does not stand for. */
@@ -323,6 +345,7 @@ public final class DirectoryView {
           if (lookup == null) {
             put(people, id, person(id));
           }
+          put(deputies, id, deputies(id));
         }
         case GroupId id -> put(groups, id, group(id));
         case MandateId id -> put(mandates, id, mandate(id));
@@ -348,6 +371,18 @@ public final class DirectoryView {
                   key -> key instanceof FactKey.Ownership o ? Stream.of(o.owner()) : Stream.of())
               .sorted()
               .toList();
+      return found.isEmpty() ? null : found;
+    }
+
+    private @Nullable List<Deputy> deputies(PersonId person) {
+      List<Deputy> found = new ArrayList<>();
+      for (FactKey key : lookup == null ? facts.about(person) : facts.aboutBeside(person)) {
+        if (key instanceof FactKey.Deputy k
+            && facts.valueAt(key, at) instanceof FactValue.Duties duties) {
+          found.add(new Deputy(k.deputy(), duties.duties()));
+        }
+      }
+      found.sort(Comparator.comparing(Deputy::person));
       return found.isEmpty() ? null : found;
     }
 
@@ -567,6 +602,11 @@ public final class DirectoryView {
     return thing instanceof GroupId group
         ? group(group).map(Group::owners).orElse(List.of())
         : owners.getOrDefault(thing, List.of());
+  }
+
+  /** Who decides for somebody at this moment, in order of id, whoever they are by now. */
+  public List<Deputy> deputies(PersonId person) {
+    return deputies.getOrDefault(person, List.of());
   }
 
   /** Every application, collection and group that a person owns. */

@@ -46,6 +46,7 @@ public final class Identity {
       case FactKey.Defined k -> false;
       case FactKey.Source k -> false;
       case FactKey.OfMandates k -> false;
+      case FactKey.OfRequests k -> false;
       case FactKey.OfApps k -> false;
       case FactKey.OfAccess k -> false;
       case FactKey.OfPortal k -> false;

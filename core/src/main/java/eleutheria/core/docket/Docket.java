@@ -114,7 +114,7 @@ public final class Docket {
     }
     Deciders deciders = Deciders.of(access, request, open);
     PersonId person = reader.person();
-    boolean own = person != null && deciders.people().contains(person);
+    boolean own = deciders.include(person);
     boolean may =
         own || (all && Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
     if (!may) {

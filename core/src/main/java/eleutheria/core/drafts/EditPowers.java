@@ -140,6 +140,7 @@ final class EditPowers {
       case FactKey.Link k -> never();
       case FactKey.Mandate k -> never();
       case FactKey.MandateHeld k -> never();
+      case FactKey.Deputy k -> never();
       case FactKey.Source k -> never();
     }
   }

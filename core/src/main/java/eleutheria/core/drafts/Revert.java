@@ -129,6 +129,7 @@ public final class Revert {
       case FactKey.FrontWave k -> key;
       case FactKey.Fronted k -> key;
       case FactKey.OfMandates k -> key;
+      case FactKey.OfRequests k -> key;
       case FactKey.OfAccess k -> key;
       case FactKey.SelfService k -> key;
     };
@@ -181,6 +182,7 @@ public final class Revert {
       case FactKey.Ownership k -> false;
       case FactKey.Defined k -> false;
       case FactKey.OfMandates k -> false;
+      case FactKey.OfRequests k -> false;
       case FactKey.OfApps k -> false;
       case FactKey.OfAccess k -> false;
       case FactKey.OfPortal k -> false;

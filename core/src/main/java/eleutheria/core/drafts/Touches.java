@@ -136,6 +136,7 @@ public final class Touches {
       case FactKey.Brand k -> null;
       case FactKey.FrontNotice k -> null;
       case FactKey.OfMandates k -> null;
+      case FactKey.OfRequests k -> null;
       case FactKey.OfSelfService k -> null;
     };
   }

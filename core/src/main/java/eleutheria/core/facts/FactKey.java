@@ -24,6 +24,9 @@ public sealed interface FactKey {
   /** What is shown to whom, and where. */
   sealed interface OfPortal extends FactKey {}
 
+  /** Who decides what people ask for. */
+  sealed interface OfRequests extends FactKey {}
+
   /** What people may set up for themselves. */
   sealed interface OfSelfService extends FactKey {}
 
@@ -95,6 +98,16 @@ public sealed interface FactKey {
     @Override
     public List<ObjectId> objects() {
       return List.of(subject, holder);
+    }
+  }
+
+  /**
+   * That somebody decides while another is away; it always ends. Value: {@link FactValue.Duties}.
+   */
+  record Deputy(PersonId subject, PersonId deputy) implements OfRequests {
+    @Override
+    public List<ObjectId> objects() {
+      return List.of(subject, deputy);
     }
   }
 

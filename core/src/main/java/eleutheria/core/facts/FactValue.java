@@ -269,6 +269,9 @@ public sealed interface FactValue {
       String name, String address, String line, String category, String picture, String hue)
       implements FactValue {}
 
+  /** What a deputy decides; never empty. */
+  record Duties(SortedSet<Duty> duties) implements FactValue {}
+
   /**
    * A tile's place in a collection.
    *

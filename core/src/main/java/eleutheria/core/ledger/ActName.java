@@ -84,6 +84,8 @@ public enum ActName {
   REQUEST_ANSWER_BACK("request.answer-back"),
   REQUEST_SAY("request.say"),
   REQUEST_GO_ON("request.go-on"),
+  DEPUTY_NAME("deputy.name"),
+  DEPUTY_END("deputy.end"),
   DEPARTURE_RUN("departure.run"),
   RULE_MAKE("rule.make"),
   RULE_CHANGE("rule.change"),

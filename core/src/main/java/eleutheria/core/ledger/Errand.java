@@ -28,6 +28,14 @@ public sealed interface Errand {
   record TellOfRequest(PersonId person, RequestId request, Tale tale, Duration after)
       implements Errand {}
 
+  /**
+   * A mail about who decides for whom: to the deputy, or to whom an administrator has given one.
+   *
+   * @param person whom it goes to
+   * @param of for whom it is decided
+   */
+  record TellOfDeputy(PersonId person, PersonId of, PersonId deputy) implements Errand {}
+
   /** A mail to who has suggested an app, when it is decided. */
   record TellOfSuggestion(PersonId person, SuggestionId suggestion) implements Errand {}
 

@@ -5,6 +5,7 @@ import static eleutheria.core.ledger.JsonMembers.number;
 import static eleutheria.core.ledger.JsonMembers.object;
 import static eleutheria.core.ledger.JsonMembers.text;
 
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -57,6 +58,7 @@ public final class FactJson {
       case FactKey.OfMandates k -> MandateJson.key(k);
       case FactKey.OfApps k -> AppJson.key(k);
       case FactKey.OfAccess k -> AccessJson.key(k);
+      case FactKey.OfRequests k -> RequestJson.key(k);
       case FactKey.OfPortal k -> PortalJson.key(k);
       case FactKey.OfSelfService k -> SelfServiceJson.key(k);
     };
@@ -136,6 +138,7 @@ public final class FactJson {
               "one", v.one().stream().map(FactJson::id).toList(),
               "other", v.other().stream().map(FactJson::id).toList(),
               "why", v.why());
+      case FactValue.Duties v -> v.duties().stream().map(Duty::word).toList();
       case FactValue.Audience v -> audience(v);
       case FactValue.Place v -> Map.of("offered", v.offered(), "rank", v.rank());
     };
@@ -278,6 +281,7 @@ public final class FactJson {
       case FactKey.OfMandates k -> MandateJson.value(k, json);
       case FactKey.OfApps k -> AppJson.value(k, json);
       case FactKey.OfAccess k -> AccessJson.value(k, json);
+      case FactKey.OfRequests k -> RequestJson.value(k, json);
       case FactKey.OfPortal k -> PortalJson.value(k, json);
       case FactKey.OfSelfService k -> SelfServiceJson.value(k, json);
     };

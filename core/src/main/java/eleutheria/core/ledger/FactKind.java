@@ -59,6 +59,11 @@ public enum FactKind {
       json ->
           new FactKey.MandateHeld(
               MandateId.parse(text(json, "mandate")), ObjectId.parse(text(json, "holder")))),
+  DEPUTY(
+      "deputy",
+      json ->
+          new FactKey.Deputy(
+              PersonId.parse(text(json, "person")), PersonId.parse(text(json, "deputy")))),
   SOURCE("source", json -> new FactKey.Source(SourceId.parse(text(json, "source")))),
   APPLICATION(
       "application",
@@ -171,6 +176,7 @@ public enum FactKind {
       case FactKey.Defined k -> DEFINITION;
       case FactKey.Mandate k -> MANDATE;
       case FactKey.MandateHeld k -> MANDATE_HELD;
+      case FactKey.Deputy k -> DEPUTY;
       case FactKey.Source k -> SOURCE;
       case FactKey.Application k -> APPLICATION;
       case FactKey.AppState k -> APPLICATION_STATE;

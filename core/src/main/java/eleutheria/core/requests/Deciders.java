@@ -5,15 +5,21 @@ import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who decides one step at this moment. It is worked out anew whenever it is asked, so that nobody's
@@ -24,10 +30,20 @@ import java.util.Set;
  * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
  * own request. Whoever decides may pass the step on.
  *
+ * <p>A manager's or an owner's deputy decides for them, beside them. There is no deputy of a
+ * deputy, none of a steward, and none for what was passed on by hand. Nobody decides as a deputy
+ * what they asked for, what they have decided a step of, or where another step is theirs by the
+ * path: by deputies one person never says yes to two steps.
+ *
  * @param capacity what makes these people decide
  * @param people in order of name; empty if there is nobody at all
+ * @param deputies who decides for whom of them, in order of name of whom they decide for
  */
-public record Deciders(Capacity capacity, List<PersonId> people) {
+public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, PersonId> deputies) {
+  Deciders(Capacity capacity, List<PersonId> people) {
+    this(capacity, people, Map.of());
+  }
+
   public enum Capacity {
     MANAGER,
     MANAGERS_MANAGER,
@@ -47,15 +63,72 @@ public record Deciders(Capacity capacity, List<PersonId> people) {
             && !passed.to().equals(request.asker())
             && works(access.directory(), passed.to())
         ? new Deciders(Capacity.PASSED_ON, List.of(passed.to()))
-        : of(access, request.asker(), request.entitlement(), open.step());
+        : of(access, request, open.step());
   }
 
+  /** Who decides a step of a request by the path. */
+  public static Deciders of(AccessView access, AccessRequest request, Step step) {
+    Deciders found = of(access, request.asker(), request.entitlement(), step);
+    Set<PersonId> had =
+        request.answers().stream().map(Decision::by).collect(Collectors.toUnmodifiableSet());
+    Map<PersonId, PersonId> deputies = new LinkedHashMap<>(found.deputies());
+    deputies.keySet().removeAll(had);
+    return new Deciders(found.capacity(), found.people(), deputies);
+  }
+
+  /** Who would decide a step of a request that nobody has decided anything of. */
   public static Deciders of(
+      AccessView access, PersonId asker, EntitlementId entitlement, Step step) {
+    Deciders found = byPath(access, asker, entitlement, step);
+    Duty duty =
+        switch (found.capacity()) {
+          case MANAGER, MANAGERS_MANAGER -> Duty.TEAM;
+          case OWNER -> Duty.APPS;
+          case STEWARD, PASSED_ON -> null;
+        };
+    if (duty == null
+        || found.people().stream().allMatch(p -> access.directory().deputies(p).isEmpty())) {
+      return found;
+    }
+    Set<PersonId> none = new HashSet<>(found.people());
+    none.add(asker);
+    for (Step other : Step.values()) {
+      none.addAll(byPath(access, asker, entitlement, other).people());
+    }
+    Map<PersonId, PersonId> deputies = new LinkedHashMap<>();
+    for (PersonId person : found.people()) {
+      for (DirectoryView.Deputy deputy : access.directory().deputies(person)) {
+        if (deputy.duties().contains(duty)
+            && !none.contains(deputy.person())
+            && works(access.directory(), deputy.person())) {
+          deputies.putIfAbsent(deputy.person(), person);
+        }
+      }
+    }
+    return new Deciders(found.capacity(), found.people(), deputies);
+  }
+
+  private static Deciders byPath(
       AccessView access, PersonId asker, EntitlementId entitlement, Step step) {
     return switch (step) {
       case MANAGER -> manager(access, asker, entitlement);
       case OWNER -> owners(access, asker, entitlement);
     };
+  }
+
+  /** Whether somebody decides, for themselves or as a deputy. */
+  public boolean include(@Nullable PersonId person) {
+    return person != null && (people.contains(person) || deputies.containsKey(person));
+  }
+
+  /** Everybody who decides: first those whose it is, then their deputies. */
+  public List<PersonId> all() {
+    return Stream.concat(people.stream(), deputies.keySet().stream()).toList();
+  }
+
+  /** For whom somebody decides; null where it is theirs, or they do not decide. */
+  public @Nullable PersonId behalf(@Nullable PersonId person) {
+    return person == null ? null : deputies.get(person);
   }
 
   private static Deciders manager(AccessView access, PersonId asker, EntitlementId entitlement) {
@@ -116,7 +189,7 @@ public record Deciders(Capacity capacity, List<PersonId> people) {
   /** Whether every step of a request of this person would find somebody. */
   public static boolean resolves(AccessView access, PersonId asker, EntitlementId entitlement) {
     for (Step step : Step.values()) {
-      if (of(access, asker, entitlement, step).people().isEmpty()) {
+      if (byPath(access, asker, entitlement, step).people().isEmpty()) {
         return false;
       }
     }

@@ -25,6 +25,8 @@ import java.util.Set;
  * Passing a step on: whoever decides hands it to somebody who could as well, with a word. The clock
  * runs on as it did, and whoever has passed it on reads along but decides no longer.
  *
+ * <p>A deputy does not pass on what they decide for somebody.
+ *
  * <p>Laws: it never reaches the asker; it goes only to people whom {@link #to} names; it gives the
  * step no time; it goes to nobody who decides another step; the next step has its own people again;
  * where the one it went to leaves, it comes back to those who decide by the path.
@@ -83,7 +85,7 @@ public final class PassOnDecisions {
   }
 
   private static List<PersonId> byPath(AccessView access, AccessRequest request, Step step) {
-    return Deciders.of(access, request.asker(), request.entitlement(), step).people();
+    return Deciders.of(access, request, step).people();
   }
 
   /** The managers above somebody; a circle ends where it closes. */
@@ -113,6 +115,14 @@ public final class PassOnDecisions {
       return Outcome.refused(ThreadDecisions.notYours(access, request, open));
     }
     List<Problem> problems = ThreadDecisions.textProblems(word, before);
+    PersonId behalf = Deciders.of(access, request, open).behalf(person);
+    if (behalf != null) {
+      problems.add(
+          Problem.forbidden(
+              "request.deputy",
+              "You decide this as a deputy; only %s can pass it on."
+                  .formatted(RequestDecisions.names(access, List.of(behalf)))));
+    }
     // Whom else there may be is not told: nobody is found by trying.
     if (!to(access, request, open, person).contains(to)) {
       problems.add(

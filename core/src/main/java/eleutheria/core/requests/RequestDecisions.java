@@ -139,8 +139,7 @@ public final class RequestDecisions {
   private static List<Errand> toDecide(
       AccessView access, AccessRequest request, Step step, Duration after) {
     List<Errand> errands = new ArrayList<>();
-    for (PersonId decider :
-        Deciders.of(access, request.asker(), request.entitlement(), step).people()) {
+    for (PersonId decider : Deciders.of(access, request, step).all()) {
       errands.add(new Errand.TellOfRequest(decider, request.id(), Errand.Tale.TO_DECIDE, after));
     }
     return errands;
@@ -230,7 +229,7 @@ public final class RequestDecisions {
     Entitlement entitlement = found.get();
     Application app = access.apps().applicationOf(entitlement);
     Deciders deciders = Deciders.of(access, request, open);
-    boolean own = deciders.people().contains(decider);
+    boolean own = deciders.include(decider);
     boolean stepsIn =
         Deciders.maySteward(access, moment.authority(), request.asker(), request.entitlement());
     List<Problem> problems = new ArrayList<>();
@@ -261,6 +260,7 @@ public final class RequestDecisions {
             decider,
             own ? deciders.capacity() : Deciders.Capacity.STEWARD,
             !own,
+            deciders.behalf(decider),
             yes,
             moment.at(),
             until,
@@ -279,7 +279,7 @@ public final class RequestDecisions {
       }
       AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
       return done(moment, next, ActName.REQUEST_APPROVE, note.strip(), List.of())
-          .with(toDecide(access, request, Step.OWNER, takeBack));
+          .with(toDecide(access, next, Step.OWNER, takeBack));
     }
     GrantId grant = new GrantId(moment.ids().get());
     AccessRequest given = request.answered(answer, new Stage.Given(grant, from));

@@ -45,8 +45,7 @@ public final class RequestReaders {
 
   static boolean decides(Authority reader, AccessView access, AccessRequest request) {
     return request.stage() instanceof Stage.Open open
-        && Deciders.of(access, request, open).people().stream()
-            .anyMatch(person -> person.equals(reader.person()));
+        && Deciders.of(access, request, open).include(reader.person());
   }
 
   /** Whether the step that waits is theirs to decide, themselves or by stepping in. */

@@ -46,7 +46,8 @@ class EditPowersTest {
 
   /** What comes from sources, and powers themselves, are never a draft's. */
   private static final Set<FactKind> NEVER =
-      EnumSet.of(FactKind.LINK, FactKind.SOURCE, FactKind.MANDATE, FactKind.MANDATE_HELD);
+      EnumSet.of(
+          FactKind.LINK, FactKind.SOURCE, FactKind.MANDATE, FactKind.MANDATE_HELD, FactKind.DEPUTY);
 
   static List<Map.Entry<FactKey, FactValue>> samples() {
     return List.copyOf(FactSamples.ALL.entrySet());

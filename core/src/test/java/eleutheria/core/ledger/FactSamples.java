@@ -3,6 +3,7 @@ package eleutheria.core.ledger;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -163,6 +164,9 @@ public final class FactSamples {
             new TreeSet<>(List.of(role)),
             new TreeSet<>(List.of(other))));
     ALL.put(new FactKey.Excepted(rule, person, role, other), present);
+    ALL.put(
+        new FactKey.Deputy(person, new PersonId(new UUID(1, 99))),
+        new FactValue.Duties(new TreeSet<>(List.of(Duty.TEAM, Duty.APPS))));
     ALL.put(new FactKey.Source(source), new FactValue.Delivery("Register", Map.of("no", "key")));
   }
 

@@ -6,6 +6,7 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.directory.House;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.ApplicationState;
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -23,11 +24,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
+import java.util.TreeSet;
 import java.util.function.Function;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -39,7 +42,10 @@ import org.junit.jupiter.params.provider.ValueSource;
  */
 class RequestHistoryTest {
   private static final Duration TAKE_BACK = Duration.ofSeconds(10);
-  private static final int COMMANDS = 600;
+  private static final int COMMANDS = 800;
+
+  /** The command that decides; the others stand before it. */
+  private static final int ANSWER = 16;
 
   private final House house = new House();
   private final List<PersonId> people = new ArrayList<>();
@@ -70,12 +76,15 @@ class RequestHistoryTest {
         List.of(
             house.role("Light", Sensitivity.LOW, people.get(0)),
             house.role("Heavy", Sensitivity.HIGH, people.get(1), people.get(3)),
-            house.role("Orphan", Sensitivity.LOW, people.get(7)));
+            house.role("Orphan", Sensitivity.LOW, people.get(7)),
+            house.role("Fourth", Sensitivity.LOW, people.get(5), people.get(6)),
+            house.role("Fifth", Sensitivity.LOW, people.get(2)),
+            house.role("Sixth", Sensitivity.LOW, people.get(4)));
     List<PersonId> actors = new ArrayList<>(people);
     actors.add(steward);
     for (int command = 0; command < COMMANDS; command++) {
       where = "seed " + seed + " command " + command;
-      if (random.nextInt(12) == 0) {
+      if (random.nextInt(8) == 0) {
         worldMoves(random, roles);
       } else {
         command(random, roles, actors.get(random.nextInt(actors.size())));
@@ -91,6 +100,9 @@ class RequestHistoryTest {
         .as("seed %d asks and answers", seed)
         .contains(
             Message.Kind.ASKED, Message.Kind.ANSWERED, Message.Kind.SAID, Message.Kind.PASSED);
+    assertThat(allowed.keySet().stream().filter(answer -> answer.behalf() != null))
+        .as("seed %d has deputies who decide", seed)
+        .isNotEmpty();
     // Whatever is still open lapses by itself once its time is over, whoever has gone.
     house.pass(RequestDecisions.PATIENCE.plus(ThreadDecisions.LONGEST).plusDays(1));
     for (AccessRequest asked : List.copyOf(requests.values())) {
@@ -109,11 +121,21 @@ class RequestHistoryTest {
 
   private void worldMoves(SplittableRandom random, List<EntitlementId> roles) {
     PersonId person = people.get(random.nextInt(people.size()));
-    switch (random.nextInt(3)) {
+    switch (random.nextInt(7)) {
       case 0 ->
           house.status(person, random.nextInt(3) == 0 ? PersonStatus.PAUSED : PersonStatus.ACTIVE);
       // Circles of managers occur in deliveries and must not hang anything.
       case 1 -> house.manager(person, people.get(random.nextInt(people.size())));
+      case 2, 3, 4 -> namesDeputy(random, person);
+      case 5 ->
+          house.facts.keys(FactKey.Deputy.class).stream()
+              .filter(key -> !house.facts.from(key, house.now()).isEmpty())
+              .findFirst()
+              .ifPresent(
+                  key ->
+                      house.decide(
+                          house.authority(key.deputy()),
+                          m -> DeputyDecisions.end(m, key.subject(), key.deputy())));
       default ->
           house.set(
               new FactKey.AppState(house.app(roles.get(random.nextInt(roles.size())))),
@@ -122,10 +144,28 @@ class RequestHistoryTest {
     }
   }
 
+  private void namesDeputy(SplittableRandom random, PersonId person) {
+    LocalDate from = house.now().atZone(House.ZONE).toLocalDate().plusDays(random.nextInt(2));
+    TreeSet<Duty> duties = new TreeSet<>(List.of(Duty.values()[random.nextInt(2)]));
+    if (random.nextBoolean()) {
+      duties.addAll(List.of(Duty.values()));
+    }
+    List<PersonId> known = DeputyDecisions.candidates(house.directory(), person);
+    PersonId deputy =
+        known.isEmpty() || random.nextInt(4) == 0
+            ? people.get(random.nextInt(people.size()))
+            : known.get(random.nextInt(known.size()));
+    house.decide(
+        house.authority(person),
+        m ->
+            DeputyDecisions.name(
+                m, person, deputy, from, from.plusDays(random.nextInt(40)), duties));
+  }
+
   private void command(SplittableRandom random, List<EntitlementId> roles, PersonId anybody) {
     List<AccessRequest> all = List.copyOf(requests.values());
-    int which = random.nextInt(22);
-    if (which < 2 || all.isEmpty()) {
+    int which = random.nextInt(3) == 0 ? ANSWER : random.nextInt(ANSWER);
+    if (which < 2 || random.nextInt(6) == 0 || all.isEmpty()) {
       PersonId actor = anybody;
       Authority authority = house.authority(actor);
       EntitlementId role = roles.get(random.nextInt(roles.size()));
@@ -174,6 +214,7 @@ class RequestHistoryTest {
         boolean mayDecide =
             !actor.equals(request.asker())
                 && (deciding(before, request, step).contains(actor)
+                    || deputising(before, request, step).contains(actor)
                     || authority.reaches(
                         eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
                         house.app(request.entitlement())));
@@ -181,7 +222,13 @@ class RequestHistoryTest {
                 authority,
                 m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK))
             .flatMap(AccessRequest::lastAnswer)
-            .ifPresent(answer -> allowed.put(answer, mayDecide));
+            .ifPresent(
+                answer -> {
+                  allowed.put(answer, mayDecide);
+                  assertThat(answer.behalf() != null)
+                      .as(where)
+                      .isEqualTo(deputising(before, request, step).contains(actor));
+                });
       }
     }
   }
@@ -196,6 +243,39 @@ class RequestHistoryTest {
       return List.of(open.passed().to());
     }
     return Deciders.of(access, request.asker(), request.entitlement(), step).people();
+  }
+
+  /**
+   * Who decides this step for somebody, told by the plain words: named by one of those whose it is,
+   * for such a step and this moment; at work; not the asker, nor whoever decides or has decided
+   * anything else of it.
+   */
+  private List<PersonId> deputising(AccessView access, AccessRequest request, Step step) {
+    Deciders path = Deciders.of(access, request.asker(), request.entitlement(), step);
+    boolean passed =
+        request.stage() instanceof Stage.Open open
+            && open.step() == step
+            && !deciding(access, request, step).equals(path.people());
+    if (passed || path.capacity() == Deciders.Capacity.STEWARD) {
+      return List.of();
+    }
+    Duty duty = path.capacity() == Deciders.Capacity.OWNER ? Duty.APPS : Duty.TEAM;
+    List<PersonId> found = new ArrayList<>();
+    for (FactKey.Deputy key : house.facts.keys(FactKey.Deputy.class)) {
+      PersonId deputy = key.deputy();
+      if (path.people().contains(key.subject())
+          && house.facts.valueAt(key, house.now()) instanceof FactValue.Duties duties
+          && duties.duties().contains(duty)
+          && access.directory().person(deputy).orElseThrow().status() == PersonStatus.ACTIVE
+          && !deputy.equals(request.asker())
+          && request.answers().stream().noneMatch(answer -> answer.by().equals(deputy))
+          && Arrays.stream(Step.values())
+              .map(each -> Deciders.of(access, request.asker(), request.entitlement(), each))
+              .noneMatch(deciders -> deciders.people().contains(deputy))) {
+        found.add(deputy);
+      }
+    }
+    return found;
   }
 
   /** It reaches nobody but whom it may, never the asker, and gives the step no time. */
@@ -239,6 +319,7 @@ class RequestHistoryTest {
     List<PersonId> some = new ArrayList<>(List.of(request.asker()));
     if (request.stage() instanceof Stage.Open open) {
       some.addAll(deciding(house.access(), request, open.step()));
+      some.addAll(deputising(house.access(), request, open.step()));
     }
     request.answers().forEach(answer -> some.add(answer.by()));
     return some.get(random.nextInt(some.size()));
@@ -256,6 +337,7 @@ class RequestHistoryTest {
               assertThat(asked.since().plus(asked.left())).as(where).isEqualTo(before.lapses());
               assertThat(
                       deciding(house.access(), request, before.step()).contains(actor)
+                          || deputising(house.access(), request, before.step()).contains(actor)
                           || authority.reaches(
                               eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
                               house.app(request.entitlement())))
@@ -346,6 +428,11 @@ class RequestHistoryTest {
     Decision last = request.answers().getLast();
     assertThat(spell.from()).as(where).isEqualTo(last.at().plus(TAKE_BACK));
     assertThat(request.answers().stream().allMatch(Decision::yes)).as(where).isTrue();
+    // By deputies one person never says yes to two steps.
+    if (request.answers().stream().map(Decision::by).distinct().count()
+        < request.answers().size()) {
+      assertThat(request.answers().stream().map(Decision::behalf)).as(where).containsOnlyNulls();
+    }
     // Every step decided, or one yes by one person who was both.
     if (request.answers().size() == 1) {
       assertThat(last.step()).as(where).isEqualTo(Step.MANAGER);

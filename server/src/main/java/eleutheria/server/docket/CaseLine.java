@@ -44,6 +44,7 @@ sealed interface CaseLine {
    * Somebody asks for access.
    *
    * @param mine whether it waits for this reader
+   * @param behalf as whose deputy they decide it; null for themselves
    * @param askedBack whether it waits for an answer of who asked
    */
   record AskedLine(
@@ -54,6 +55,7 @@ sealed interface CaseLine {
       String number,
       @Nullable LocalDate until,
       boolean mine,
+      @Nullable String behalf,
       boolean askedBack)
       implements CaseLine {}
 
@@ -154,7 +156,8 @@ sealed interface CaseLine {
                   .orElseThrow(),
               c.request().name(),
               c.request().lastDay(),
-              c.deciders().people().contains(reader),
+              c.deciders().include(reader),
+              name(access, c.deciders().behalf(reader)),
               c.request().stage() instanceof Stage.AskedBack);
       case Case.Leaving c ->
           new LeavingLine(
@@ -203,5 +206,11 @@ sealed interface CaseLine {
 
   private static PersonLine person(AccessView access, PersonId id) {
     return access.directory().person(id).map(PersonLine::of).orElseThrow();
+  }
+
+  private static @Nullable String name(AccessView access, @Nullable PersonId id) {
+    return id == null
+        ? null
+        : access.directory().person(id).map(p -> p.name().displayed()).orElse(null);
   }
 }

@@ -106,6 +106,8 @@ final class Phrases {
       case FactKey.OfMandates k -> mandates(k, edit, each);
       case FactKey.OfApps k -> apps(k, edit, each);
       case FactKey.OfAccess k -> access(k, edit, each);
+      // Never changed in a draft.
+      case FactKey.OfRequests k -> null;
       case FactKey.OfPortal k -> portal(k, edit, each);
       case FactKey.OfSelfService k -> selfService(k, edit, each);
     };

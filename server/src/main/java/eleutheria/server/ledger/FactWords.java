@@ -5,6 +5,7 @@ import eleutheria.core.facts.FactValue;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 
 /**
  * What a fact says, as people read it. Exhaustive over the kinds of values, so that none is told as
@@ -73,6 +74,15 @@ final class FactWords {
       case FactValue.CollectionFace v -> listed(v.name(), v.line());
       case FactValue.Separation v ->
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
+      case FactValue.Duties v ->
+          v.duties().stream()
+              .map(
+                  duty ->
+                      switch (duty) {
+                        case TEAM -> "requests of the team";
+                        case APPS -> "requests for their apps";
+                      })
+              .collect(Collectors.joining(" and "));
       case FactValue.Audience v -> names.audience(v);
       case FactValue.Place v ->
           v.offered() ? "offered to people who lack it" : "shown to people who hold it";

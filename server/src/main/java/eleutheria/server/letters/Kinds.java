@@ -62,12 +62,38 @@ public final class Kinds {
                 + " be sent a link to set your password.");
   }
 
-  public static Letter toDecide(String number, String asker, String title, String link) {
+  /**
+   * @param behalf as whose deputy it is for them to decide; null for themselves
+   */
+  public static Letter toDecide(
+      String number, String asker, String title, @Nullable String behalf, String link) {
     return Letter.of(
         "%s: %s asks for %s".formatted(number, asker, title),
-        "%s asks for %s. It is for you to decide.".formatted(asker, title),
+        "%s asks for %s. It is for you to decide%s."
+            .formatted(asker, title, behalf == null ? "" : " for " + behalf),
         new Action("Decide", link),
-        "You get this because you decide on this request. The docket shows everything waiting for you.");
+        (behalf == null
+                ? "You get this because you decide on this request."
+                : "You get this because you are deputy for " + behalf + ".")
+            + " The docket shows everything waiting for you.");
+  }
+
+  public static Letter deputy(String person, LocalDate from, LocalDate until, String link) {
+    return Letter.of(
+        "You are deputy for " + person,
+        "You are deputy for %s from %s to %s. Requests that %s decides come to you as well."
+            .formatted(person, DAY.format(from), DAY.format(until), person),
+        new Action("See what that means", link),
+        "You get this because you were named deputy. You can end it at any time.");
+  }
+
+  public static Letter deputyGiven(String deputy, LocalDate from, LocalDate until, String link) {
+    return Letter.of(
+        deputy + " is your deputy",
+        "An administrator has made %s your deputy from %s to %s. Requests that you decide go to %s as well."
+            .formatted(deputy, DAY.format(from), DAY.format(until), deputy),
+        new Action("See your deputies", link),
+        "You get this because it is about what you decide. You can end it at any time.");
   }
 
   public static Letter granted(String number, String title, @Nullable LocalDate last, String link) {
@@ -235,7 +261,16 @@ public final class Kinds {
         new Sample(
             "to-decide",
             "Request to decide",
-            toDecide("R-2041", "Oda Brekke", "Refund Bench · Approver", base + "/desk/docket")),
+            toDecide(
+                "R-2041", "Oda Brekke", "Refund Bench · Approver", null, base + "/desk/docket")),
+        new Sample(
+            "deputy",
+            "Named as deputy",
+            deputy("Lena Aho", today.plusDays(3), today.plusDays(17), base + "/me")),
+        new Sample(
+            "deputy-given",
+            "Given a deputy",
+            deputyGiven("Nils Sand", today, today.plusDays(14), base + "/me")),
         new Sample(
             "asked-back",
             "Question about a request",

@@ -50,6 +50,7 @@ class OutboxWorker {
       RequestMail requests,
       DraftMail drafts,
       AnswerMail answers,
+      DeputyMail deputies,
       QueryMail queries,
       Clock clock,
       PlatformTransactionManager transactions) {
@@ -67,6 +68,13 @@ class OutboxWorker {
             Map.entry(
                 "request",
                 e -> requests.send(person(e), new RequestId(subject(e)), e.get(OUTBOX.TALE))),
+            Map.entry(
+                "deputy",
+                e ->
+                    deputies.send(
+                        person(e),
+                        new PersonId(subject(e)),
+                        requireNonNull(e.get(OUTBOX.TALE)).equals("deputy"))),
             Map.entry(
                 "suggestion", e -> answers.sendSuggestion(person(e), new SuggestionId(subject(e)))),
             Map.entry(

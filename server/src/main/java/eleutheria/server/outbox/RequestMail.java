@@ -7,6 +7,7 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.letters.Kinds;
@@ -49,10 +50,16 @@ class RequestMail {
     switch (tale) {
       case "to_decide" -> {
         if (request.stage().open()) {
+          PersonId behalf =
+              Deciders.of(whole.access(), request, (Stage.Open) request.stage()).behalf(to);
           mailer.send(
               to,
               Kinds.toDecide(
-                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
+                  request.name(),
+                  asker,
+                  title,
+                  behalf == null ? null : name(whole, behalf),
+                  mailer.link("/desk/docket/request/" + id.value())));
         }
       }
       case "given" -> {

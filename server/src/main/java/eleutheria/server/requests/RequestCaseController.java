@@ -80,6 +80,7 @@ class RequestCaseController {
    *
    * @param step the step that waits; null once it is over
    * @param mine whether the reader is among those who decide it
+   * @param behalf as whose deputy the reader decides; null for themselves
    * @param stepIn whether the reader may decide in another's place
    * @param takeBackUntil until when the reader can take the last decision back; null if they can't
    * @param thread whether the reader reads what was said about it
@@ -98,6 +99,7 @@ class RequestCaseController {
       @Nullable String step,
       @Nullable String as,
       boolean mine,
+      @Nullable String behalf,
       boolean stepIn,
       @Nullable Instant takeBackUntil,
       boolean thread,
@@ -188,7 +190,8 @@ class RequestCaseController {
     Person asker = access.directory().person(request.asker()).orElseThrow();
     Stage.Open waiting = request.stage() instanceof Stage.Open w ? w : null;
     Deciders deciders = waiting == null ? null : Deciders.of(access, request, waiting);
-    boolean mine = deciders != null && deciders.people().contains(viewer.person());
+    boolean mine = deciders != null && deciders.include(viewer.person());
+    PersonId behalf = deciders == null ? null : deciders.behalf(viewer.person());
     boolean stepIn =
         Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());
     if (!RequestReaders.reads(viewer.authority(), access, request)) {
@@ -209,6 +212,7 @@ class RequestCaseController {
         waiting == null ? null : waiting.step().name(),
         deciders == null ? null : RequestView.word(deciders.capacity()),
         mine && !viewer.person().equals(request.asker()),
+        behalf == null ? null : RequestView.name(access, behalf),
         stepIn && !mine,
         takeBackUntil(viewer, request),
         RequestReaders.readsThread(viewer.authority(), access, request, threads.of(request.id())),

@@ -114,6 +114,9 @@ public class RequestStore {
         new PersonId(r.get(REQUEST_ANSWER.DECIDER_ID)),
         Deciders.Capacity.valueOf(r.get(REQUEST_ANSWER.DECIDES_AS).toUpperCase(Locale.ROOT)),
         r.get(REQUEST_ANSWER.STEPPED_IN),
+        r.get(REQUEST_ANSWER.BEHALF_ID) == null
+            ? null
+            : new PersonId(r.get(REQUEST_ANSWER.BEHALF_ID)),
         r.get(REQUEST_ANSWER.YES),
         r.get(REQUEST_ANSWER.ANSWERED_AT),
         r.get(REQUEST_ANSWER.UNTIL_DAY),
@@ -258,6 +261,7 @@ public class RequestStore {
           .set(REQUEST_ANSWER.DECIDER_ID, answer.by().value())
           .set(REQUEST_ANSWER.DECIDES_AS, answer.capacity().name().toLowerCase(Locale.ROOT))
           .set(REQUEST_ANSWER.STEPPED_IN, answer.steppedIn())
+          .set(REQUEST_ANSWER.BEHALF_ID, answer.behalf() == null ? null : answer.behalf().value())
           .set(REQUEST_ANSWER.YES, answer.yes())
           .set(REQUEST_ANSWER.ANSWERED_AT, answer.at())
           .set(REQUEST_ANSWER.UNTIL_DAY, answer.until())

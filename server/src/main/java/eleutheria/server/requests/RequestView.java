@@ -52,18 +52,25 @@ public record RequestView(
    *
    * @param capacity what makes them decide: manager, managers_manager, owner, steward
    * @param people who may decide, while it is not decided
+   * @param deputies who may decide for whom of them, while it is not decided
+   * @param behalf for whom it was decided, by a deputy
    * @param state done, waiting, next or skipped
    */
   public record StepView(
       String step,
       String as,
       List<String> people,
+      List<DeputyRef> deputies,
       String state,
       @Nullable String by,
+      @Nullable String behalf,
       boolean yes,
       boolean steppedIn,
       @Nullable Instant at,
       String note) {}
+
+  /** Who decides for whom, by name. */
+  public record DeputyRef(String name, String of) {}
 
   public static RequestView of(AccessView access, AccessRequest request, ZoneId zone) {
     return new RequestView(
@@ -102,8 +109,10 @@ public record RequestView(
               answer.step().word(),
               word(answer.capacity()),
               List.of(),
+              List.of(),
               "done",
               name(access, answer.by()),
+              answer.behalf() == null ? null : name(access, answer.behalf()),
               answer.yes(),
               answer.steppedIn(),
               answer.at(),
@@ -119,7 +128,7 @@ public record RequestView(
         Deciders deciders =
             step == waiting.step()
                 ? Deciders.of(access, request, waiting)
-                : Deciders.of(access, request.asker(), request.entitlement(), step);
+                : Deciders.of(access, request, step);
         // One person who manages and owns decides both by one yes.
         boolean same =
             now != null
@@ -131,7 +140,9 @@ public record RequestView(
                   step.word(),
                   word(deciders.capacity()),
                   deciders.people().stream().limit(5).map(p -> name(access, p)).toList(),
+                  deputies(access, deciders),
                   first ? "waiting" : "next",
+                  null,
                   null,
                   false,
                   false,
@@ -143,6 +154,13 @@ public record RequestView(
       }
     }
     return steps;
+  }
+
+  static List<DeputyRef> deputies(AccessView access, Deciders deciders) {
+    return deciders.deputies().entrySet().stream()
+        .limit(5)
+        .map(each -> new DeputyRef(name(access, each.getKey()), name(access, each.getValue())))
+        .toList();
   }
 
   public static String word(Deciders.Capacity as) {

@@ -13,6 +13,7 @@ import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.problems.Refusal;
+import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
 import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
@@ -66,6 +67,8 @@ class ThreadController {
     this.events = events;
   }
 
+  private static final String DEPUTY = "deputy";
+
   /**
    * @param people who reads it beside the reader, by name: who asks, has decided, decides now
    * @param mayWrite whether the request is still open
@@ -81,9 +84,7 @@ class ThreadController {
       boolean mayAsk,
       @Nullable WaitsForAnswer waits,
       boolean mayWithdraw,
-      List<Colleague> passOn) {}
-
-  record Colleague(UUID id, String name) {}
+      List<PersonLine> passOn) {}
 
   /**
    * The clock stands.
@@ -99,8 +100,8 @@ class ThreadController {
 
   /**
    * @param by whose it is
-   * @param part what they have to do with the request: asks, manager, owner and so on; null if that
-   *     is over
+   * @param part what they have to do with the request: asks, manager, owner, deputy and so on; null
+   *     if that is over
    * @param to whom the step was passed on to with it; else null
    * @param text empty where it was erased
    * @param readBy who has read it beside its author, by name
@@ -163,6 +164,8 @@ class ThreadController {
     Stage.AskedBack asked = found.stage() instanceof Stage.AskedBack a ? a : null;
     Stage.Open open = found.stage() instanceof Stage.Open o ? o : null;
     boolean decides = RequestReaders.mayDecide(viewer.authority(), access, found);
+    boolean passes =
+        open != null && decides && Deciders.of(access, found, open).behalf(reader) == null;
     return new ThreadView(
         people.stream().map(one -> RequestView.name(access, one)).toList(),
         lines,
@@ -178,10 +181,11 @@ class ThreadController {
                 asked.goesOn(),
                 asked.left().toMinutes()),
         asked != null && asked.by().equals(reader),
-        open == null || !decides
+        open == null || !passes
             ? List.of()
             : PassOnDecisions.to(access, found, open, reader).stream()
-                .map(one -> new Colleague(one.value(), RequestView.name(access, one)))
+                .flatMap(one -> access.directory().person(one).stream())
+                .map(PersonLine::named)
                 .toList());
   }
 
@@ -201,7 +205,7 @@ class ThreadController {
     request.answers().forEach(answer -> people.add(answer.by()));
     messages.forEach(message -> people.add(message.by()));
     if (request.stage() instanceof Stage.Open open) {
-      people.addAll(Deciders.of(access, request, open).people());
+      people.addAll(Deciders.of(access, request, open).all());
     }
     return people;
   }
@@ -212,13 +216,16 @@ class ThreadController {
     }
     for (Decision answer : request.answers()) {
       if (answer.by().equals(person)) {
-        return RequestView.word(answer.capacity());
+        return answer.behalf() == null ? RequestView.word(answer.capacity()) : DEPUTY;
       }
     }
-    return request.stage() instanceof Stage.Open open
-            && Deciders.of(access, request, open).people().contains(person)
-        ? RequestView.word(Deciders.of(access, request, open).capacity())
-        : null;
+    if (!(request.stage() instanceof Stage.Open open)) {
+      return null;
+    }
+    Deciders deciders = Deciders.of(access, request, open);
+    return deciders.people().contains(person)
+        ? RequestView.word(deciders.capacity())
+        : deciders.include(person) ? DEPUTY : null;
   }
 
   @PostMapping("/api/requests/{id}/thread")

@@ -4,6 +4,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.drafts.DraftDecisions;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ObjectKind;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.mandates.Power;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
@@ -23,12 +24,16 @@ public class SessionViews {
   private final FreshSignIn freshSignIn;
   private final SessionLimits limits;
 
+  private final Deciding deciding;
+
   SessionViews(
       World world,
       Organisation organisation,
       Viewers viewers,
       FreshSignIn freshSignIn,
-      SessionLimits limits) {
+      SessionLimits limits,
+      Deciding deciding) {
+    this.deciding = deciding;
     this.world = world;
     this.organisation = organisation;
     this.viewers = viewers;
@@ -78,6 +83,11 @@ public class SessionViews {
     }
   }
 
+  /** Knows who has something to decide. */
+  public interface Deciding {
+    boolean decides(PersonId person);
+  }
+
   /**
    * @param powers words of all powers held, with whatever reach
    * @param limited whether some power does not reach everything
@@ -85,6 +95,7 @@ public class SessionViews {
    * @param drafts whether the person can change anything that a draft gathers
    * @param deskOver whether the desk wants a new sign-in
    * @param leads whether the person is somebody's manager
+   * @param decides whether some request is or was theirs to decide, as a deputy or passed on too
    */
   public record Signed(
       String person,
@@ -99,6 +110,7 @@ public class SessionViews {
       boolean ownsListings,
       boolean drafts,
       boolean leads,
+      boolean decides,
       boolean deskOver,
       @Nullable Instant freshUntil) {}
 
@@ -129,6 +141,7 @@ public class SessionViews {
         viewer.authority().ownsAny(ObjectKind.LISTING),
         DraftDecisions.works(viewer.authority()),
         !world.now().reports(viewer.person()).isEmpty(),
+        deciding.decides(viewer.person()),
         limits.deskOver(request.getSession(false)),
         freshSignIn.until(request.getSession(false)));
   }

@@ -13,6 +13,7 @@ final class FactTables {
               MandateTables.ALL,
               AppTables.ALL,
               AccessTables.ALL,
+              RequestTables.ALL,
               PortalTables.ALL,
               SelfServiceTables.ALL)
           .flatMap(List::stream)

@@ -87,6 +87,17 @@ public final class Later {
                 e.person().value(),
                 e.request().value(),
                 e.tale().name().toLowerCase(Locale.ROOT));
+        case Errand.TellOfDeputy e -> {
+          boolean decides = e.person().equals(e.deputy());
+          insert(
+              db,
+              position,
+              at,
+              "deputy",
+              e.person().value(),
+              decides ? e.of().value() : e.deputy().value(),
+              decides ? "deputy" : "given");
+        }
         case Errand.TellOfSuggestion e ->
             insert(
                 db, position, at, "suggestion", e.person().value(), e.suggestion().value(), null);

@@ -85,7 +85,7 @@ class EndpointsTest {
             .replace("{tip}", "MENU")
             .replace("{name}", "no-such-attribute")
             .replaceAll(
-                "\\{(id|member|entitlement|tile|collection)}",
+                "\\{(id|member|entitlement|tile|collection|deputy)}",
                 "00000000-0000-7000-8000-00000000ffff");
     if (path.equals("/api/find")) {
       path += "?text=x";

@@ -1,5 +1,6 @@
 package eleutheria.core.directory.intake;
 
+import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Group;
 import eleutheria.core.directory.Moment;
@@ -7,7 +8,10 @@ import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.PersonId;
 
-/** What a departure ends beside the status: listed memberships, and mandates held by name. */
+/**
+ * What a departure ends beside the status: listed memberships, mandates held by name, and deciding
+ * for each other.
+ */
 final class DepartureEdits {
   private DepartureEdits() {}
 
@@ -22,5 +26,6 @@ final class DepartureEdits {
         edits.end(new FactKey.MandateHeld(mandate.id(), id));
       }
     }
+    Deputies.end(moment.facts(), edits, id);
   }
 }
