@@ -2,7 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import '@fontsource-variable/bricolage-grotesque';
 import './look/look.scss';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode, startTransition } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
@@ -10,16 +10,13 @@ import { Problem } from './api/client';
 import { App } from './app/App';
 import { tellCutText } from './shell/cutText';
 import { keepFocus } from './shell/keptFocus';
+import { Queries } from './shell/queries';
 import { keepUnfinished } from './shell/unfinished';
 
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 10_000,
-      retry: (failures, error) =>
-        failures < 2 && error instanceof Problem && [0, 502, 503].includes(error.view.status),
-    },
-  },
+const queries = new Queries({
+  staleTime: 10_000,
+  retry: (failures, error) =>
+    failures < 2 && error instanceof Problem && [0, 502, 503].includes(error.view.status),
 });
 
 const root = document.getElementById('root');

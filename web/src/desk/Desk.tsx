@@ -67,7 +67,7 @@ export function Desk() {
   const { signed, has } = session;
   const worksWithDrafts = useWorksWithDrafts();
   const docket =
-    signed.leads ||
+    signed.decides ||
     signed.ownsApps ||
     has('apps.edit') ||
     has('requests.step-in') ||

@@ -333,6 +333,7 @@ function subline(fold: Fold, first: Schemas['CaseLine']): string {
       return words.parked.line(first.who?.displayed ?? '', first.attempts);
     case 'REQUEST':
       return [
+        ...(first.behalf === null ? [] : [words.requests.forWhom(first.behalf)]),
         first.what.name,
         first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),
         fold.cases.length === 1

@@ -30,10 +30,7 @@ const THREAD: Schemas['ThreadView'] = {
   mayAsk: true,
   waits: null,
   mayWithdraw: false,
-  passOn: [
-    { id: 'p7', name: 'Ines Roth' },
-    { id: 'p8', name: 'Petra Lindholm' },
-  ],
+  passOn: [person('p7', 'Ines Roth'), person('p8', 'Petra Lindholm')],
 };
 
 function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCase'] {
@@ -67,6 +64,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     step: 'OWNER',
     as: 'owner',
     mine: true,
+    behalf: null,
     stepIn: false,
     takeBackUntil: null,
     thread: false,
@@ -156,6 +154,7 @@ const line = (id: string): Schemas['AskedLine'] => ({
   number: `R-${id}`,
   until: null,
   mine: true,
+  behalf: null,
   askedBack: false,
 });
 
@@ -168,6 +167,31 @@ async function able(name: RegExp): Promise<HTMLButtonElement> {
 
 describe('a case on the docket', () => {
   afterEach(cleanup);
+
+  it('says for whom a deputy decides it, and who the others are', async () => {
+    const step = {
+      step: 'manager',
+      as: 'manager',
+      people: ['Lena Aho'],
+      deputies: [{ name: 'Ines Roth', of: 'Lena Aho' }],
+      state: 'waiting',
+      by: null,
+      behalf: null,
+      yes: false,
+      steppedIn: false,
+      at: null,
+      note: '',
+    };
+    const request = { ...caseOf().request, steps: [step] };
+    open(caseOf({ behalf: 'Lena Aho', request }));
+    expect(await screen.findByText('you decide for Lena Aho')).toBeTruthy();
+    const waits = screen.getByText('as deputy').closest('li');
+    expect(waits?.textContent).toContain('Lena Aho manager or Ines Roth as deputy');
+    cleanup();
+    const done = { ...step, state: 'done', by: 'Ines Roth', behalf: 'Lena Aho', yes: true };
+    open(caseOf({ request: { ...request, steps: [{ ...done, people: [], deputies: [] }] } }));
+    expect(await screen.findByText('for Lena Aho, manager')).toBeTruthy();
+  });
 
   it('has the evidence beside it and is decided by a key', async () => {
     const { answers, decided } = open(caseOf());
@@ -330,7 +354,10 @@ describe('a case on the docket', () => {
     const dialog = screen.getByRole('dialog', { name: 'Pass this step on' });
     const send = within(dialog).getByRole('button', { name: 'Pass on' }) as HTMLButtonElement;
     expect(send.disabled).toBe(true);
-    await userEvent.selectOptions(within(dialog).getByLabelText('To'), 'Petra Lindholm');
+    await userEvent.selectOptions(
+      within(dialog).getByLabelText('To'),
+      'Petra Lindholm · Ticketing',
+    );
     expect(send.disabled).toBe(true);
     // A letter in the dialog decides nothing behind it.
     await userEvent.type(within(dialog).getByLabelText('What they should know'), 'yny: the till');

@@ -134,6 +134,12 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
         {data.as === 'passed_on'
           ? ` · ${words.docket.stepPassedOn}`
           : data.as !== null && ` · ${words.docket.step(words.requests.role[data.as] ?? data.as)}`}
+        {data.behalf !== null && (
+          <>
+            {' · '}
+            <b>{words.docket.youDecideFor(data.behalf)}</b>
+          </>
+        )}
         {' · '}
         <span title={request.asked}>{words.docket.asked(tellDate(request.asked))}</span>
       </div>

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { answer, api, Problem } from '../api/client';
 import { AttributeList, GroupChains } from '../directory/people/PersonParts';
 import { PortalFrame } from '../portal/PortalFrame';
+import { Deputies } from '../requests/Deputies';
 import { isOwn, setOwn } from '../shell/ownDevice';
 import { PageHeading } from '../shell/PageHeading';
 import { useSession } from '../shell/session';
@@ -35,6 +36,7 @@ export function MePage() {
             <h2 id="me-groups">{words.me.groups}</h2>
             <GroupChains groups={me.data.person.groups} linked={false} none={words.me.noGroups} />
           </section>
+          <Deputies person={me.data.person.id} name={me.data.person.displayed} />
           <Sessions sessions={me.data.sessions} />
           <Device />
           <Feed />

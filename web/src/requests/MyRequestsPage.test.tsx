@@ -24,6 +24,8 @@ function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestVi
         step: 'manager',
         as: 'manager',
         people: ['Lena Aho'],
+        deputies: [],
+        behalf: null,
         state: 'waiting',
         by: null,
         yes: false,

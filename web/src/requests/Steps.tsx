@@ -12,7 +12,13 @@ export function Steps({ steps, own = false }: { steps: Schemas['StepView'][]; ow
           {step.state === 'done' ? (
             <>
               <b>{step.by}</b>{' '}
-              <span className="dim">{step.steppedIn ? words.requests.steppedIn : as[step.as]}</span>{' '}
+              <span className="dim">
+                {step.steppedIn
+                  ? words.requests.steppedIn
+                  : step.behalf === null
+                    ? as[step.as]
+                    : `${words.requests.forWhom(step.behalf)}, ${as[step.as]}`}
+              </span>{' '}
               <span className={step.yes ? 'tag calm' : 'tag loss'}>
                 {step.yes ? words.requests.approved : words.requests.refused}
               </span>{' '}
@@ -26,7 +32,14 @@ export function Steps({ steps, own = false }: { steps: Schemas['StepView'][]; ow
           ) : (
             <>
               <b>{step.people.join(words.requests.or) || words.requests.nobody}</b>{' '}
-              <span className="dim">{as[step.as]}</span>{' '}
+              <span className="dim">{as[step.as]}</span>
+              {step.deputies.length > 0 && (
+                <>
+                  {words.requests.or}
+                  <b>{words.requests.deputies(step.deputies, step.people.length > 1)}</b>{' '}
+                  <span className="dim">{words.requests.asDeputy(step.deputies.length)}</span>
+                </>
+              )}{' '}
               <span className={step.state === 'waiting' ? 'tag wait' : 'tag'}>
                 {step.state === 'waiting' ? words.requests.stepWaits : words.requests.stepNext}
               </span>

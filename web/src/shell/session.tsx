@@ -100,7 +100,8 @@ export function hasDesk(signed: NonNullable<Signed>): boolean {
     signed.ownsApps ||
     signed.ownsCollections ||
     signed.ownsListings ||
-    signed.leads
+    signed.leads ||
+    signed.decides
   );
 }
 

@@ -1,9 +1,10 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { vi } from 'vitest';
 import type { Schemas } from '../api/client';
+import { Queries } from '../shell/queries';
 
 type Reply = { status?: number; body?: unknown };
 type Server = Record<string, (body: unknown, url: URL, headers: Headers) => Reply>;
@@ -149,6 +150,7 @@ export const SIGNED = {
     ownsListings: false,
     drafts: true,
     leads: false,
+    decides: false,
     deskOver: false,
     freshUntil: null,
   },
@@ -156,9 +158,7 @@ export const SIGNED = {
 
 /** Draws something at an address, with a store of answers of its own. */
 export function draw(what: ReactNode, address = '/') {
-  const queries = new QueryClient({
-    defaultOptions: { queries: { retry: false, staleTime: 10_000 } },
-  });
+  const queries = new Queries({ retry: false, staleTime: 10_000 });
   return render(
     <QueryClientProvider client={queries}>
       <MemoryRouter initialEntries={[address]}>{what}</MemoryRouter>

@@ -14,6 +14,7 @@ import { ActDialog } from '../../drafts/ActDialog';
 import { Drafted } from '../../drafts/Drafted';
 import { PersonUse } from '../../holdings/UseOverTimePage';
 import { ChangeLines } from '../../ledger/ChangeLines';
+import { Deputies } from '../../requests/Deputies';
 import { useAddress } from '../../shell/addresses';
 import { Head } from '../../shell/Head';
 import { DeskLink, useLens } from '../../shell/lens';
@@ -24,6 +25,7 @@ import { TextField } from '../../shell/TextField';
 import { tellDate, tellDay, tellTime } from '../../shell/times';
 import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
+import { PickThings } from '../groups/PickThings';
 import { DirectoryTabs } from '../Tabs';
 import { AttributeList, GroupChains, StatusTag } from './PersonParts';
 
@@ -108,6 +110,15 @@ function Whole({ page, past }: { page: Schemas['PersonPage']; past: boolean }) {
             <p className="dim small">{words.people.groupsHelp}</p>
             <GroupChains groups={person.groups} linked none={words.people.noGroups} />
           </section>
+          {has('requests.step-in') && !past && person.status !== 'departed' && (
+            <Deputies
+              person={person.id}
+              name={person.displayed}
+              pick={(label, chosen, onChange) => (
+                <PickThings label={label} chosen={chosen} onChange={onChange} />
+              )}
+            />
+          )}
           {has('use.read') && !past && <PersonUse id={person.id} />}
           <History id={person.id} />
         </div>

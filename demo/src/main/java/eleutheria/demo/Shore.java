@@ -17,6 +17,7 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.CollectionId;
+import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
@@ -33,6 +34,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.TileDecisions;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.DeputyDecisions;
 import eleutheria.core.requests.Message;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
@@ -96,6 +98,10 @@ final class Shore {
   private record Said(RequestId request, Message message, long position) {}
 
   private final Map<RequestId, Long> positions = new HashMap<>();
+
+  /** A request whose decider is away. */
+  private @Nullable RequestId forDeputy;
+
   private int nextNumber = 2001;
 
   Shore(Loader loader, ZoneId zone, LocalDate today, RandomGenerator random) {
@@ -594,6 +600,25 @@ final class Shore {
     said.add(new Said(id, requireNonNull(spoken.message()), loader.position()));
   }
 
+  /** Whoever decides one of the requests is away, and somebody else decides for them. */
+  private void standIn(Instant when, LocalDate day) {
+    AccessRequest request = requireNonNull(requests.get(forDeputy));
+    if (request.stage() instanceof Stage.Open open) {
+      PersonId away = Deciders.of(access(), request, open).people().getFirst();
+      loader.act(
+          when,
+          as("ines.roth"),
+          moment ->
+              DeputyDecisions.name(
+                  moment,
+                  away,
+                  person("lena.aho"),
+                  null,
+                  day.plusDays(12),
+                  new TreeSet<>(List.of(Duty.values()))));
+    }
+  }
+
   // ---- the last days
 
   /** What waits on the dockets now. */
@@ -654,6 +679,9 @@ final class Shore {
                 if (one[0].equals("Quaynotes")) {
                   answer(now.minus(Duration.ofHours(5)), id, true);
                 }
+                if (one[0].equals("Hullcare")) {
+                  forDeputy = id;
+                }
                 if (one[0].equals("Manifest Desk")) {
                   askBack(now.minus(Duration.ofHours(3)), id, "Which sailings do you load?");
                 }
@@ -699,6 +727,7 @@ final class Shore {
                 null,
                 "To see what stands on the car deck."));
     seats(now.minus(Duration.ofHours(4)).plusSeconds(30));
+    standIn(now.minus(Duration.ofHours(4)).plusSeconds(45), day);
     accept(now.minus(Duration.ofHours(4)).plusSeconds(60));
     // One that is still being made ready.
     loader.act(

@@ -31,6 +31,7 @@ public sealed interface Case {
   /** What cases must share to be decided together. */
   sealed interface Likeness {
     /**
+     * @param behalf as whose deputy it is decided; null for oneself
      * @param apart what separation rules would keep from it, that nobody has accepted
      */
     record OfRequest(
@@ -38,6 +39,7 @@ public sealed interface Case {
         Step step,
         @Nullable LocalDate until,
         boolean entitledAlready,
+        @Nullable PersonId behalf,
         Set<Apart> apart)
         implements Likeness {}
 

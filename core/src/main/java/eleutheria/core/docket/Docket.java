@@ -134,6 +134,7 @@ public final class Docket {
                     open.step(),
                     request.lastDay(),
                     access.entitled(request.asker(), request.entitlement()),
+                    deciders.behalf(person),
                     rules == null ? Set.of() : apart(access, request, rules))));
   }
 
