@@ -75,7 +75,7 @@ describe('who decides while somebody is away', () => {
     const until = dialog.getByLabelText('Last day');
     await user.clear(until);
     await user.type(until, '31/12/2099');
-    await user.click(dialog.getByLabelText('requests for owned apps'));
+    await user.click(dialog.getByLabelText('requests for apps you own'));
     await user.click(act);
     await waitFor(() =>
       expect(sent(asked)).toEqual([
@@ -93,8 +93,8 @@ describe('who decides while somebody is away', () => {
     await user.click(await screen.findByRole('button', { name: 'Name a deputy' }));
     const dialog = within(screen.getByRole('dialog'));
     await user.selectOptions(dialog.getByLabelText('Deputy'), 'Lena Aho · Ticketing');
-    await user.click(dialog.getByLabelText('requests of the team'));
-    await user.click(dialog.getByLabelText('requests for owned apps'));
+    await user.click(dialog.getByLabelText('requests from your team'));
+    await user.click(dialog.getByLabelText('requests for apps you own'));
     expect(dialog.getByRole<HTMLButtonElement>('button', { name: 'Name a deputy' }).disabled).toBe(
       true,
     );
@@ -128,7 +128,7 @@ describe('who decides while somebody is away', () => {
     );
     const items = await screen.findAllByRole('listitem');
     expect(items[0]?.textContent).toContain('until 4 Dec 2026');
-    expect(items[0]?.textContent).toContain('requests of the team');
+    expect(items[0]?.textContent).toContain('requests from your team');
     expect(items[1]?.textContent).toContain('20 Dec 2026 to 27 Dec 2026');
     expect(items[1]?.textContent).not.toContain('requests');
     await userEvent.setup().click(screen.getByRole('button', { name: 'End Mina Sand as deputy' }));

@@ -76,7 +76,12 @@ export function Deputies({
               {data.deputies.length === 0 ? (
                 <p>{own ? words.deputies.none : words.deputies.noneOf(name)}</p>
               ) : (
-                <Lines person={person} lines={data.deputies} deputies />
+                <Lines
+                  person={person}
+                  lines={data.deputies}
+                  deputies
+                  told={own ? words.deputies.yourDuties : words.deputies.duties}
+                />
               )}
               <Button variant="outline-primary" onClick={() => setNaming(true)}>
                 {words.deputies.nameOne}
@@ -85,8 +90,10 @@ export function Deputies({
           )}
           {data.standsInFor.length > 0 && (
             <>
-              <h3>{own ? words.deputies.standsIn : words.deputies.standsInOf(name)}</h3>
-              <Lines person={person} lines={data.standsInFor} />
+              <h3 className="room-above">
+                {own ? words.deputies.standsIn : words.deputies.standsInOf(name)}
+              </h3>
+              <Lines person={person} lines={data.standsInFor} told={words.deputies.duties} />
             </>
           )}
         </>
@@ -108,11 +115,14 @@ function Lines({
   person,
   lines,
   deputies = false,
+  told,
 }: {
   person: string;
   lines: Line[];
   /** Whether they are this person's deputies; else this person is theirs. */
   deputies?: boolean;
+  /** What each duty is called. */
+  told: Record<Duty, string>;
 }) {
   const end = useAct(
     (who: string) =>
@@ -138,7 +148,7 @@ function Lines({
             </span>
             <span className="dim small">
               {line.duties.length < DUTIES.length &&
-                line.duties.map((duty) => words.deputies.duties[duty]).join(', ')}
+                line.duties.map((duty) => told[duty]).join(', ')}
             </span>
             <Button
               variant="outline-danger"
@@ -267,26 +277,28 @@ function NameOne({
           wrong={wrong('until')}
         />
       </div>
-      <fieldset className="field">
-        <legend>{words.deputies.decides}</legend>
-        {DUTIES.map((duty) => (
-          <Form.Check
-            key={duty}
-            type="checkbox"
-            id={`deputy-${duty}`}
-            label={words.deputies.duties[duty]}
-            checked={duties.includes(duty)}
-            onChange={(event) =>
-              form.set({
-                duties: DUTIES.filter((one) =>
-                  one === duty ? event.target.checked : duties.includes(one),
-                ).join(' '),
-              })
-            }
-          />
-        ))}
-        {wrong('duties') !== undefined && <p className="note loss">{wrong('duties')}</p>}
-      </fieldset>
+      {data.team && data.apps && (
+        <fieldset className="field">
+          <legend>{words.deputies.decides}</legend>
+          {DUTIES.map((duty) => (
+            <Form.Check
+              key={duty}
+              type="checkbox"
+              id={`deputy-${duty}`}
+              label={(name === undefined ? words.deputies.yourDuties : words.deputies.duties)[duty]}
+              checked={duties.includes(duty)}
+              onChange={(event) =>
+                form.set({
+                  duties: DUTIES.filter((one) =>
+                    one === duty ? event.target.checked : duties.includes(one),
+                  ).join(' '),
+                })
+              }
+            />
+          ))}
+          {wrong('duties') !== undefined && <p className="note loss">{wrong('duties')}</p>}
+        </fieldset>
+      )}
       <p className="small dim">{words.deputies.emailed}</p>
     </Dialog>
   );

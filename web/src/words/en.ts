@@ -411,7 +411,7 @@ export const words = {
   deputies: {
     own: 'While you are away',
     title: 'Deputies',
-    help: 'A deputy decides requests for you, as you still can yourself. Never their own, never two steps of one request.',
+    help: 'A deputy decides requests for you; you still can as well. They cannot decide their own requests, or two steps of the same one.',
     none: 'You have no deputy.',
     noneOf: (name: string) => `${name} has no deputy.`,
     nameOne: 'Name a deputy',
@@ -423,7 +423,8 @@ export const words = {
     from: 'First day',
     until: 'Last day',
     decides: 'They decide',
-    duties: { TEAM: 'requests of the team', APPS: 'requests for owned apps' },
+    duties: { TEAM: 'requests from the team', APPS: 'requests for owned apps' },
+    yourDuties: { TEAM: 'requests from your team', APPS: 'requests for apps you own' },
     emailed: 'The deputy is emailed right away.',
     done: 'Deputy named',
     end: 'End',

@@ -114,7 +114,7 @@ class DocketJourneyTest {
       lena.press("Pass on");
       lena.sees("They decide this step from now on");
       lena.axe();
-      lena.choose("To", "Ines Roth");
+      lena.choose("To", "Ines Roth · Yard & office");
       lena.type("What they should know", "You made the tide tables.");
       lena.find("//*[@role='dialog']//button[.='Pass on'][not(@disabled)]").click();
       lena.sees("This step is for someone else to decide.");
@@ -132,6 +132,45 @@ class DocketJourneyTest {
       lena.press("Approve");
       lena.sees("Approved: Oda Brekke, Tide Book · User.");
       oda.find("//article[.//h2[.='Tide Book · User']]//*[.='granted']");
+    }
+  }
+
+  /** Somebody goes away: a colleague is told by email, decides for her, and it says so. */
+  @Test
+  void aDeputyDecidesForWhomIsAway() {
+    try (Browser lena = new Browser();
+        Browser samira = new Browser();
+        Browser oda = new Browser()) {
+      lena.signIn("lena.aho").open("/me");
+      lena.press("Name a deputy");
+      lena.choose("Deputy", "Samira Demir · Ticketing");
+      lena.axe();
+      lena.click("//*[@role='dialog']//button[.='Name a deputy']");
+      lena.sees("Samira Demir");
+      lena.find("//button[@aria-label='End Samira Demir as deputy']");
+      lena.axe();
+      Stage.get().mail("samira.demir@ternsound.example", "You are deputy for Lena Aho");
+
+      oda.signIn("oda.brekke");
+      try (Browser ines = new Browser()) {
+        ines.signIn("ines.roth");
+        ask(oda, ines, ines.app("Lock Book", "petra.lindholm"));
+      }
+      oda.open("/requests");
+      oda.sees("Lena Aho your manager or Samira Demir as deputy");
+      // She decides nothing else, and has the desk for this.
+      samira.signIn("samira.demir").open("/desk/docket");
+      samira.click("//a[.//b[.='Oda Brekke asks for Lock Book']]");
+      samira.sees("you decide for Lena Aho");
+      samira.axe();
+      samira.press("Approve");
+      samira.sees("Approved: Oda Brekke, Lock Book · User.");
+      oda.sees("for Lena Aho, your manager");
+      // She is back: from then on it is hers alone again.
+      lena.press("End Samira Demir as deputy");
+      lena.sees("You have no deputy.");
+      samira.open("/desk/docket");
+      samira.seesNot("asks for");
     }
   }
 
