@@ -34,22 +34,14 @@ function askable(over: Partial<Schemas['AskView']> = {}): Schemas['AskView'] {
     needsEnd: false,
     mostDays: null,
     heldUntil: null,
+    earlier: '',
+    pace: null,
     ...over,
   };
 }
 
-function step(name: string, as: string, people: string[]): Schemas['StepView'] {
-  return {
-    step: name,
-    as,
-    people,
-    state: 'next',
-    by: null,
-    at: null,
-    note: '',
-    steppedIn: false,
-    yes: false,
-  } as Schemas['StepView'];
+function step(name: string, as: string, people: string[]): Schemas['AskStep'] {
+  return { step: name, as, people, deputies: [] };
 }
 
 function open(
@@ -92,6 +84,54 @@ describe('asking for one thing', () => {
     expect(sent().map((one) => one.body)).toEqual([
       { entitlement: 'e1', until: addDays(TODAY, 14), reason: 'Covering for Mina' },
     ]);
+  });
+
+  it('says how long that takes, and who decides for whom', async () => {
+    const manager = step('MANAGER', 'manager', ['Lena Aho']);
+    const deputies = [{ name: 'Mina Sand', of: 'Lena Aho' }];
+    open(
+      askable({
+        steps: [{ ...manager, deputies }],
+        pace: { decided: 40, halfMinutes: 290, mostMinutes: 4000 },
+      }),
+    );
+    expect(
+      await screen.findByText(
+        'Of the last 40 requests for this app, half were decided within 5 hours, nine in ten within 3 days.',
+      ),
+    ).toBeTruthy();
+    expect(screen.getByText('Mina Sand').parentElement?.textContent).toContain(
+      'Lena Aho (your manager) or Mina Sand (as deputy)',
+    );
+  });
+
+  it('keeps what ends with the old reason, a month longer and no longer than may be', async () => {
+    const held = addDays(TODAY, 10);
+    const asked = (over: Partial<Schemas['AskView']>) =>
+      askable({
+        heldUntil: `${addDays(held, 1)}T00:00:00Z`,
+        earlier: 'The till on Friday',
+        ...over,
+      });
+    const sent = open(asked({}));
+    await screen.findByRole('heading', { name: 'Ask to keep Refund Bench · Clerk' });
+    const day = addDays(held, 31);
+    await userEvent.click(
+      screen.getByRole('button', { name: `Send request, until ${tellDay(day)}` }),
+    );
+    await waitFor(() => expect(sent()).toHaveLength(1));
+    expect(sent()[0]?.body).toEqual({
+      entitlement: 'e1',
+      until: day,
+      reason: 'The till on Friday',
+    });
+    cleanup();
+    open(asked({ needsEnd: true, mostDays: 20 }));
+    expect(
+      await screen.findByRole('button', {
+        name: `Send request, until ${tellDay(addDays(TODAY, 20))}`,
+      }),
+    ).toBeTruthy();
   });
 
   it('needs no end where none is needed, and can be taken back to none', async () => {

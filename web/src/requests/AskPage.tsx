@@ -105,14 +105,23 @@ export function AskOnePage() {
   );
 }
 
+/** A month more: from today, or from the end of what is held; no more than may be asked for. */
+function later(today: string, ask: Schemas['AskView'], zone: string): string {
+  const held = ask.heldUntil === null ? today : lastDay(zone, ask.heldUntil);
+  const wanted = addDays(held > today ? held : today, 30);
+  const most = ask.mostDays === null ? wanted : addDays(today, ask.mostDays);
+  const [first = wanted] = [wanted, most].sort();
+  return first;
+}
+
 function AskForm({ ask }: { ask: Schemas['AskView'] }) {
   const { zone } = useSession();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const today = dayIn(zone, new Date());
   const form = useUnsent(`ask ${ask.entitlement.id}`, {
-    reason: '',
-    until: ask.needsEnd ? addDays(today, 30) : '',
+    reason: ask.earlier,
+    until: ask.heldUntil !== null || ask.needsEnd ? later(today, ask, zone) : '',
   });
   const { reason, until } = form.value;
   const setUntil = (day: string) => form.set({ until: day });
@@ -140,7 +149,11 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
       <header className="asked">
         <Picture name={ask.entitlement.app.picture} hue={ask.entitlement.app.hue} />
         <div>
-          <PageHeading>{words.requests.askFor(ask.entitlement.title)}</PageHeading>
+          <PageHeading>
+            {(ask.heldUntil === null ? words.requests.askFor : words.requests.keep)(
+              ask.entitlement.title,
+            )}
+          </PageHeading>
           <p className="dim">{words.requests.lets(ask.entitlement.line)}</p>
         </div>
       </header>
@@ -217,9 +230,22 @@ function AskForm({ ask }: { ask: Schemas['AskView'] }) {
                 {index > 0 && words.requests.next}
                 <b>{step.people.join(words.requests.or)}</b>{' '}
                 <span className="dim">({words.requests.as[step.as]})</span>
+                {step.deputies.length > 0 && (
+                  <>
+                    {words.requests.or}
+                    <b>{words.requests.deputies(step.deputies, step.people.length > 1)}</b>{' '}
+                    <span className="dim">({words.requests.asDeputy(step.deputies.length)})</span>
+                  </>
+                )}
               </span>
             ))}
             .
+            {ask.pace !== null && (
+              <span className="dim">
+                {' '}
+                {words.requests.pace(ask.pace.decided, ask.pace.halfMinutes, ask.pace.mostMinutes)}
+              </span>
+            )}
           </p>
           <ProblemNote error={send.error} fields={['reason', 'until']} />
           <Button type="submit" disabled={send.isPending}>

@@ -32,6 +32,16 @@ function ofAlike(what: string, n: number, of: number): string {
 }
 
 /** Every text that people read, in English. Another language is another pair of files of this shape. */
+/** A length of time in the unit in which people would say it, never shorter than it is. */
+function lasting(minutes: number): string {
+  const hours = Math.ceil(minutes / 60);
+  return minutes <= 120
+    ? many(Math.max(1, minutes), 'minute', 'minutes')
+    : hours <= 48
+      ? many(hours, 'hour', 'hours')
+      : many(Math.ceil(minutes / 1440), 'day', 'days');
+}
+
 export const words = {
   ...portal,
   filter: {
@@ -346,6 +356,7 @@ export const words = {
     heldUntil: (day: string) => `yours until ${day}`,
     more: (n: number) => `Show ${count(n)} more`,
     askFor: (title: string) => `Ask for ${title}`,
+    keep: (title: string) => `Ask to keep ${title}`,
     lets: (line: string) => line,
     youHold: (day: string) => `You hold it until ${day}. Approval gives you a later day.`,
     why: 'What you need it for',
@@ -353,9 +364,11 @@ export const words = {
     days: (n: number) => many(n, 'day', 'days'),
     noEnd: 'no end',
     heavyHelp: (most: number) =>
-      `Its sensitivity is high, so it needs a last day, at most ${count(most)} days away. It ends by itself, and you are told three days before.`,
+      `Its sensitivity is high, so it needs a last day, at most ${count(most)} days away. It ends by itself, and you are told 14, 3 and 1 days before.`,
     alwaysHelp: 'It stays until someone ends it. Choose a last day if you know one.',
-    untilHelp: 'It ends by itself after that day, and you are told three days before.',
+    untilHelp: 'It ends by itself after that day, and you are told 14, 3 and 1 days before.',
+    pace: (decided: number, half: number, most: number) =>
+      `Of the last ${count(decided)} requests for this app, half were decided within ${lasting(half)}, nine in ten within ${lasting(most)}.`,
     decides: 'Decided by',
     next: ', then by ',
     or: ' or ',

@@ -32,6 +32,9 @@ class EndsSoonTest {
   private final EntitlementId role = house.role("Farebox", Sensitivity.LOW);
   private final List<EndsSoon.Warning> warnings = new ArrayList<>();
 
+  /** Whether they wait for a decision on it already. */
+  private boolean asked;
+
   EndsSoonTest() {
     house.watch((before, directory, edits, moves, at) -> warnings.addAll(EndsSoon.set(moves, at)));
   }
@@ -69,25 +72,47 @@ class EndsSoonTest {
     house.pass(Duration.between(house.now(), due));
     List<GrantId> grants =
         warnings.stream().filter(w -> w.at().equals(due)).map(EndsSoon.Warning::grant).toList();
-    return EndsSoon.tell(house.access(), due, grants).stream()
+    return EndsSoon.tell(house.access(), due, grants, (person, entitlement) -> asked).stream()
         .map(Errand.TellOfEnd::grant)
         .toList();
   }
 
   private Instant warning(int days) {
-    return Moments.endOf(day(days), House.ZONE).minus(EndsSoon.WARNING);
+    return warning(days, 3);
+  }
+
+  private Instant warning(int days, int before) {
+    return Moments.endOf(day(days), House.ZONE).minus(Duration.ofDays(before));
   }
 
   @Test
-  void threeDaysBeforeItEndsAndOnlyOfWhatWasAskedFor() {
-    Instant due = warning(10);
-    GrantId asked = grant(GrantSource.REQUEST, 10);
-    grant(house.role("Tide Table", Sensitivity.LOW), GrantSource.HAND, 12);
-    assertThat(warnings).containsExactly(new EndsSoon.Warning(due, asked));
-    assertThat(toldAt(due)).containsExactly(asked);
-    // Too short to be warned of.
+  void fourteenThreeAndOneDaysBeforeItEndsAndOnlyOfWhatWasAskedFor() {
+    List<Instant> dues = List.of(warning(20, 14), warning(20, 3), warning(20, 1));
+    GrantId longer = grant(GrantSource.REQUEST, 20);
+    grant(house.role("Tide Table", Sensitivity.LOW), GrantSource.HAND, 22);
+    assertThat(warnings)
+        .isEqualTo(dues.stream().map(due -> new EndsSoon.Warning(due, longer)).toList());
+    for (Instant due : dues) {
+      assertThat(toldAt(due)).as("%s", due).containsExactly(longer);
+    }
+  }
+
+  @Test
+  void ofWhatIsShortOnlyWhatIsStillToCome() {
     grant(GrantSource.REQUEST, 2);
+    assertThat(warnings).extracting(EndsSoon.Warning::at).containsExactly(warning(2, 1));
+    grant(GrantSource.REQUEST, 0);
     assertThat(warnings).hasSize(1);
+  }
+
+  @Test
+  void nobodyWhoHasAskedToKeepIt() {
+    Instant due = warning(10);
+    GrantId longer = grant(GrantSource.REQUEST, 10);
+    asked = true;
+    assertThat(toldAt(due)).isEmpty();
+    asked = false;
+    assertThat(toldAt(warning(2, 1))).as("it was refused").containsExactly(longer);
   }
 
   @Test
@@ -109,7 +134,7 @@ class EndsSoonTest {
     assertThat(toldAt(due)).isEmpty();
     assertThat(toldAt(later)).containsExactly(asked);
     until(asked, second, null);
-    assertThat(EndsSoon.tell(house.access(), later, List.of(asked))).isEmpty();
-    assertThat(warnings).hasSize(2);
+    assertThat(EndsSoon.tell(house.access(), later, List.of(asked), (p, e) -> false)).isEmpty();
+    assertThat(warnings).hasSize(5);
   }
 }

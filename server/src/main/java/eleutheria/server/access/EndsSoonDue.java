@@ -8,7 +8,9 @@ import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
+import eleutheria.core.requests.AccessRequest;
 import eleutheria.server.clock.DueKind;
+import eleutheria.server.requests.RequestStore;
 import eleutheria.server.writing.Later;
 import java.time.Instant;
 import java.util.List;
@@ -20,6 +22,12 @@ import org.springframework.stereotype.Component;
 @NullMarked
 @Component
 class EndsSoonDue implements DueKind {
+  private final RequestStore requests;
+
+  EndsSoonDue(RequestStore requests) {
+    this.requests = requests;
+  }
+
   @Override
   public String kind() {
     return Later.ENDS_SOON;
@@ -28,8 +36,16 @@ class EndsSoonDue implements DueKind {
   @Override
   public Optional<Outcome<String>> decide(
       Moment moment, Instant due, long cites, List<String> subjects) {
+    List<AccessRequest> open = requests.open();
     List<Errand.TellOfEnd> errands =
-        EndsSoon.tell(AccessView.at(moment), due, subjects.stream().map(GrantId::parse).toList());
+        EndsSoon.tell(
+            AccessView.at(moment),
+            due,
+            subjects.stream().map(GrantId::parse).toList(),
+            (person, entitlement) ->
+                open.stream()
+                    .anyMatch(
+                        r -> r.asker().equals(person) && r.entitlement().equals(entitlement)));
     if (errands.isEmpty()) {
       return Optional.empty();
     }

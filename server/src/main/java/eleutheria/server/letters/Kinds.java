@@ -156,7 +156,7 @@ public final class Kinds {
         "%s ends by itself after %s. If you need it for longer, ask to keep it."
             .formatted(title, DAY.format(last)),
         new Action("Ask to keep it", link),
-        "You get this once for each thing you asked for, three days before it ends.");
+        "You get this 14, 3 and 1 days before something you asked for ends, until you ask to keep it.");
   }
 
   public static Letter accepted(String number, String name, String link) {
@@ -301,7 +301,7 @@ public final class Kinds {
         new Sample(
             "ends-soon",
             "Access ends soon",
-            endsSoon("Refund Bench · Approver", today.plusDays(3), base + "/holdings")),
+            endsSoon("Refund Bench · Approver", today.plusDays(14), base + "/ask")),
         new Sample("accepted", "Suggestion accepted", accepted("S-1004", "Cable Map", base + "/")),
         new Sample(
             "declined", "Suggestion declined", declined("S-1004", "Cable Map", base + "/requests")),

@@ -128,7 +128,9 @@ class RequestMail {
     mailer.send(
         to,
         Kinds.endsSoon(
-            title, LocalDate.ofInstant(last, organisation.zone()), mailer.link("/holdings")));
+            title,
+            LocalDate.ofInstant(last, organisation.zone()),
+            mailer.link("/ask/" + grant.get().given().entitlement().value())));
   }
 
   private static String name(PortalView whole, PersonId id) {

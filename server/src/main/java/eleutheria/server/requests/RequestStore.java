@@ -5,6 +5,7 @@ import static eleutheria.server.tables.Tables.OUTBOX;
 import static eleutheria.server.tables.Tables.REQUEST_ANSWER;
 import static java.util.Objects.requireNonNull;
 
+import eleutheria.core.apps.Application;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
@@ -58,6 +59,9 @@ public class RequestStore {
     return read(ACCESS_REQUEST.STAGE.in(WAITING, ASKED_BACK), Integer.MAX_VALUE);
   }
 
+  /** How many requests tell how long it takes. */
+  private static final int MOST_TAKEN = 200;
+
   /** Someone's requests, newest first. */
   public List<AccessRequest> of(PersonId asker, int most) {
     return read(ACCESS_REQUEST.ASKER_ID.eq(asker.value()), most).reversed();
@@ -78,6 +82,23 @@ public class RequestStore {
       }
     }
     return found;
+  }
+
+  /** How long the newest requests for an application took until their last decision. */
+  List<Duration> took(Application app, Instant since) {
+    return db.select(ACCESS_REQUEST.ASKED_AT, DSL.max(REQUEST_ANSWER.ANSWERED_AT))
+        .from(ACCESS_REQUEST)
+        .join(REQUEST_ANSWER)
+        .on(REQUEST_ANSWER.REQUEST_ID.eq(ACCESS_REQUEST.ID))
+        .where(
+            ACCESS_REQUEST.ENTITLEMENT_ID.in(
+                app.entitlements().stream().map(e -> e.id().value()).toList()),
+            ACCESS_REQUEST.ASKED_AT.ge(since),
+            ACCESS_REQUEST.STAGE.in("given", "refused"))
+        .groupBy(ACCESS_REQUEST.ID, ACCESS_REQUEST.ASKED_AT)
+        .orderBy(ACCESS_REQUEST.ASKED_AT.desc())
+        .limit(MOST_TAKEN)
+        .fetch(row -> Duration.between(row.value1(), row.value2()));
   }
 
   /** The next free number; only under the ledger-head lock. */

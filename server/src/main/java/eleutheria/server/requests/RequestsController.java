@@ -11,6 +11,8 @@ import eleutheria.core.facts.RequestId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Pace;
+import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
@@ -28,6 +30,8 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -56,12 +60,17 @@ class RequestsController {
   private final Organisation organisation;
   private final FreshSignIn freshSignIn;
 
+  private static final Duration LATELY = Duration.ofDays(365);
+  private final Clock clock;
+
   RequestsController(
       World world,
       RequestActs acts,
       RequestStore store,
       Organisation organisation,
-      FreshSignIn freshSignIn) {
+      FreshSignIn freshSignIn,
+      Clock clock) {
+    this.clock = clock;
     this.world = world;
     this.acts = acts;
     this.store = store;
@@ -90,6 +99,8 @@ class RequestsController {
    * @param askable false where it cannot be asked for now; {@code why} says why
    * @param steps who would decide, in their order
    * @param mostDays the longest time that may be asked for; null if there is no limit
+   * @param earlier what one said the last time it was granted; empty if it never was
+   * @param pace how long it took for the application lately; null where too few were decided
    */
   record AskView(
       EntitlementRef entitlement,
@@ -98,9 +109,22 @@ class RequestsController {
       @Nullable Instant heldUntil,
       List<AskStep> steps,
       boolean needsEnd,
-      @Nullable Integer mostDays) {}
+      @Nullable Integer mostDays,
+      String earlier,
+      @Nullable PaceView pace) {}
 
-  record AskStep(String step, String as, List<String> people) {}
+  /**
+   * @param decided how many requests were decided in the last year, at most the newest 200
+   * @param halfMinutes within how many minutes half of them were decided
+   * @param mostMinutes within how many minutes nine in ten of them were
+   */
+  record PaceView(int decided, long halfMinutes, long mostMinutes) {}
+
+  /**
+   * @param deputies who decides for whom of them
+   */
+  record AskStep(
+      String step, String as, List<String> people, List<RequestView.DeputyRef> deputies) {}
 
   record AskForm(
       @NotNull UUID entitlement,
@@ -177,10 +201,9 @@ class RequestsController {
             .filter(x -> access.apps().applicationOf(x).open())
             .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
     String why = null;
+    List<AccessRequest> mine = store.of(viewer.person(), MINE);
     Optional<AccessRequest> waiting =
-        store.of(viewer.person(), MINE).stream()
-            .filter(r -> r.stage().open() && r.entitlement().equals(e.id()))
-            .findFirst();
+        mine.stream().filter(r -> r.stage().open() && r.entitlement().equals(e.id())).findFirst();
     if (waiting.isPresent()) {
       why = "You have asked for it: %s is waiting.".formatted(waiting.get().name());
     } else if (heldForEver(access, viewer.person(), e.id())) {
@@ -197,7 +220,17 @@ class RequestsController {
         access.holds(viewer.person(), e.id()) ? access.ends(viewer.person(), e.id()) : null,
         steps(access, viewer.person(), e.id()),
         high(e),
-        high(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HIGH : null);
+        high(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HIGH : null,
+        mine.stream()
+            .filter(r -> r.stage() instanceof Stage.Given && r.entitlement().equals(e.id()))
+            .map(AccessRequest::reason)
+            .findFirst()
+            .orElse(""),
+        Pace.of(store.took(access.apps().applicationOf(e), clock.instant().minus(LATELY)))
+            .map(
+                pace ->
+                    new PaceView(pace.decided(), pace.half().toMinutes(), pace.most().toMinutes()))
+            .orElse(null));
   }
 
   private static List<AskStep> steps(AccessView access, PersonId asker, EntitlementId id) {
@@ -214,10 +247,8 @@ class RequestsController {
             new AskStep(
                 step.word(),
                 RequestView.word(deciders.capacity()),
-                deciders.people().stream()
-                    .limit(5)
-                    .map(p -> RequestView.name(access, p))
-                    .toList()));
+                deciders.people().stream().limit(5).map(p -> RequestView.name(access, p)).toList(),
+                RequestView.deputies(access, deciders)));
       }
       before = deciders;
     }

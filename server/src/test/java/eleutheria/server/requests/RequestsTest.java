@@ -115,6 +115,39 @@ class RequestsTest {
         .asString();
   }
 
+  private JsonNode askable(String app) {
+    return oda.get("/api/askable/" + role(app)).expect(200).json();
+  }
+
+  @Test
+  void whoAsksSeesHowLongItTookOnceFiveWereDecidedAndWhatTheySaidBefore() {
+    for (int i = 0; i < 5; i++) {
+      String id = ask(oda, "Tide Table", null);
+      decide(lena, id, "MANAGER", false).expect(200);
+    }
+    JsonNode pace = askable("Tide Table").path("pace");
+    assertThat(pace.path("decided").asInt()).isGreaterThanOrEqualTo(5);
+    assertThat(pace.path("halfMinutes").asInt()).isBetween(0, 5);
+    assertThat(askable("Tide Table").path("earlier").asString()).as("all refused").isEmpty();
+    // What waits is not decided.
+    String id = ask(oda, "Farebox", LocalDate.now().plusDays(20));
+    int before = askable("Farebox").at("/pace/decided").asInt(0);
+    decide(lena, id, "MANAGER", true).expect(200);
+    int after = askable("Farebox").at("/pace/decided").asInt(0);
+    assertThat(after == before + 1 || (before == 0 && after <= 5)).isTrue();
+    assertThat(askable("Farebox").path("earlier").asString()).isEqualTo("for the counter");
+    // Nobody else’s words.
+    assertThat(
+            server
+                .signedIn("nils")
+                .get("/api/askable/" + role("Farebox"))
+                .expect(200)
+                .json()
+                .path("earlier")
+                .asString())
+        .isEmpty();
+  }
+
   @Test
   void askedDecidedByWhoManagesAndOwnsAndThereInTheOpenBrowser() throws Exception {
     assertThat(shows(oda, "Farebox", true)).as("offered").isTrue();
