@@ -39,6 +39,7 @@ import { BrandPage } from '../portal/BrandPage';
 import { usePortalParts } from '../portal/PortalTabs';
 import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
+import { FiguresPage } from '../requests/FiguresPage';
 import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
 import { DeskNavLink, useLens, useSetLens } from '../shell/lens';
@@ -202,6 +203,7 @@ export function Desk() {
         <main className="page" id="main" tabIndex={-1}>
           <Routes>
             {docket && <Route path="docket/:kind?/:id?" element={<DocketPage />} />}
+            {has('requests.step-in') && <Route path="requests" element={<FiguresPage />} />}
             {holdings && <Route path="holdings" element={<MapPage />} />}
             {holdings && <Route path="queries" element={<QueriesPage />} />}
             {holdings && <Route path="queries/:id" element={<QueryPage />} />}

@@ -122,6 +122,7 @@ export function DocketPage() {
               {words.docket.allOpen(docket.data.all)}
             </button>
           )}
+          {docket.data.mayStepIn && <DeskLink to="/desk/requests">{words.figures.link}</DeskLink>}
         </header>
         {day !== undefined && <p className="dim small">{words.shell.noPast}</p>}
         {spans.map(([span, some]) => (

@@ -12,7 +12,6 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.directory.intake.DeliveredFile;
 import eleutheria.core.directory.intake.Intake;
 import eleutheria.core.directory.intake.Matching;
-import eleutheria.core.directory.intake.Preview;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
@@ -252,14 +251,7 @@ final class Past {
     loader.act(
         at(day, 8, 5 + random.nextInt(40)),
         actor,
-        moment -> {
-          Preview preview = Intake.preview(moment, delivery);
-          return Intake.importFile(
-              moment,
-              delivery,
-              new Intake.Agreed(preview.digest(), preview.ended().size(), true, lately),
-              reason);
-        });
+        moment -> Intake.ahead(moment, delivery, lately, reason));
   }
 
   // ---- groups

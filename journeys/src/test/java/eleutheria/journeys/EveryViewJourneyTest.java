@@ -139,6 +139,7 @@ class EveryViewJourneyTest {
     }
     for (String path :
         List.of(
+            "requests",
             "holdings",
             "queries",
             "reports",

@@ -118,7 +118,7 @@ class DeliveryController {
   record Match(@NotNull @Size(max = 100) Map<String, String> columns, @NotNull String scope) {}
 
   /**
-   * What selfService the file in would do.
+   * What importing the file would do.
    *
    * @param known how many of the source stand now; of them {@code ended} would end
    * @param endsMany whether the number of endings must be typed

@@ -62,6 +62,13 @@ public class RequestStore {
   /** How many requests tell how long it takes. */
   private static final int MOST_TAKEN = 200;
 
+  /** All that were asked since a moment, and all that are open. */
+  List<AccessRequest> since(Instant since) {
+    return read(
+        ACCESS_REQUEST.ASKED_AT.ge(since).or(ACCESS_REQUEST.STAGE.in(WAITING, ASKED_BACK)),
+        Integer.MAX_VALUE);
+  }
+
   /** Someone's requests, newest first. */
   public List<AccessRequest> of(PersonId asker, int most) {
     return read(ACCESS_REQUEST.ASKER_ID.eq(asker.value()), most).reversed();

@@ -115,6 +115,37 @@ class RequestsTest {
         .asString();
   }
 
+  @Test
+  void figuresAreOfWhatOneMayDecideOnSomeoneElsesBehalf() {
+    ask(oda, "Tide Table", null);
+    // Nils is led by nobody and works on deck; Maren steps in for Ticketing alone.
+    Visitor nils = server.signedIn("nils");
+    ask(nils, "Farebox", null);
+    JsonNode all = server.signedIn("ines").get("/api/requests/figures").expect(200).json();
+    JsonNode some = server.signedIn("maren").get("/api/requests/figures").expect(200).json();
+    assertThat(sum(some)).isPositive().isLessThan(sum(all));
+    assertThat(some.path("deciders").toString()).contains("Lena Aho");
+    assertThat(all.at("/deciders/0/waiting").asInt()).isPositive();
+    for (String userName : List.of("oda", "lena", "jonas")) {
+      assertThat(server.signedIn(userName).get("/api/requests/figures").status())
+          .as(userName)
+          .isEqualTo(403);
+    }
+    for (String days : List.of("0", "-1", "731", "x", "99999999999")) {
+      assertThat(server.signedIn("ines").get("/api/requests/figures?days=" + days).status())
+          .as(days)
+          .isEqualTo(400);
+    }
+  }
+
+  private static int sum(JsonNode figures) {
+    int sum = 0;
+    for (JsonNode one : figures.path("open")) {
+      sum += one.asInt();
+    }
+    return sum;
+  }
+
   private JsonNode askable(String app) {
     return oda.get("/api/askable/" + role(app)).expect(200).json();
   }

@@ -69,15 +69,23 @@ public final class Intake {
     return importFile(moment, delivery, preview(moment, delivery), agreed, reason);
   }
 
-  /** What selfService it in comes to if whoever asks agrees to all that it would do now. */
+  /** What an import comes to if whoever asks agrees to all that it would do now. */
   public static Outcome<Preview> ahead(Moment moment, Delivery delivery) {
+    return ahead(moment, delivery, false, "");
+  }
+
+  /**
+   * @param invite whether those who are added get an invitation
+   */
+  public static Outcome<Preview> ahead(
+      Moment moment, Delivery delivery, boolean invite, String reason) {
     Preview preview = preview(moment, delivery);
     return importFile(
         moment,
         delivery,
         preview,
-        new Agreed(preview.digest(), preview.ended().size(), true, false),
-        "");
+        new Agreed(preview.digest(), preview.ended().size(), true, invite),
+        reason);
   }
 
   private static Outcome<Preview> importFile(
