@@ -145,7 +145,7 @@ describe('who decides while somebody is away', () => {
     expect(screen.queryByRole('button', { name: 'Name a deputy' })).toBeNull();
     await userEvent
       .setup()
-      .click(screen.getByRole('button', { name: 'Stop deciding for Lena Aho' }));
+      .click(screen.getByRole('button', { name: 'End deciding for Lena Aho' }));
     expect(asked.some((one) => one.what === 'DELETE /api/people/p7/deputies/p1')).toBe(true);
   });
 

@@ -483,7 +483,7 @@ export const words = {
     done: 'Deputy named',
     end: 'End',
     endOf: (name: string) => `End ${name} as deputy`,
-    endFor: (name: string) => `Stop deciding for ${name}`,
+    endFor: (name: string) => `End deciding for ${name}`,
     ended: 'Deputy ended',
     standsIn: 'You decide for',
     standsInOf: (name: string) => `${name} decides for`,
