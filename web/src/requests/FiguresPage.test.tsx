@@ -60,12 +60,12 @@ describe('how requests are decided', () => {
     const steps = screen.getByRole('table', { name: 'By step' });
     expect(within(steps).getAllByRole('row').slice(1).map(cells)).toEqual([
       ['manager', '900', '60 minutes', '3 hours'],
-      ['someone it was passed on to', '2', 'fewer than 5'],
+      ['someone it was passed on to', '2', '–', '–'],
     ]);
     const people = screen.getByRole('table', { name: 'By person' });
     expect(within(people).getAllByRole('row').slice(1).map(cells)).toEqual([
       ['Lena Aho Ticketing slow', '40', '5 hours', '14 days', '3', '8 days'],
-      ['Oda Brekke Ticketing', '0', '–', '0', '–'],
+      ['Oda Brekke Ticketing', '0', '–', '–', '0', '–'],
     ]);
     expect(screen.getByText('until half are decided').closest('li')?.textContent).toContain(
       '95 minutes',

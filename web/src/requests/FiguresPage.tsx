@@ -111,10 +111,11 @@ function Whole({ data }: { data: View }) {
             </tr>
           </tbody>
         </Table>
-        <p className="small dim">{words.figures.over(data.withdrawn, data.overtaken)}</p>
+        <p className="small dim room-above">{words.figures.over(data.withdrawn, data.overtaken)}</p>
       </section>
       <section className="part" aria-labelledby="figures-steps">
         <h2 id="figures-steps">{words.figures.steps}</h2>
+        <p className="small dim">{words.figures.few}</p>
         <Table>
           <caption className="visually-hidden">{words.figures.steps}</caption>
           <thead>
@@ -198,16 +199,8 @@ function Pace({ decided, took }: { decided: number; took: Decider['took'] }) {
   return (
     <>
       <td className="num">{words.count(decided)}</td>
-      {took === null ? (
-        <td className="num dim" colSpan={2}>
-          {decided === 0 ? '–' : words.figures.few}
-        </td>
-      ) : (
-        <>
-          <td className="num">{words.figures.lasting(took.halfMinutes)}</td>
-          <td className="num">{words.figures.lasting(took.mostMinutes)}</td>
-        </>
-      )}
+      <td className="num">{took === null ? '–' : words.figures.lasting(took.halfMinutes)}</td>
+      <td className="num">{took === null ? '–' : words.figures.lasting(took.mostMinutes)}</td>
     </>
   );
 }

@@ -454,7 +454,7 @@ export const words = {
     oldest: 'Longest wait',
     slow: 'slow',
     slowHelp: 'Slow: nine in ten take more than 7 days, or something has waited that long.',
-    few: 'fewer than 5',
+    few: 'From when the step reached the docket to the decision; told from 5 decisions on.',
     none: 'Nothing was asked for, and nothing is open.',
     over: (withdrawn: number, overtaken: number) =>
       `${count(withdrawn)} withdrawn, ${count(overtaken)} ended because the requester departed.`,
