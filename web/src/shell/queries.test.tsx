@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { keepPreviousData, QueryClientProvider, useQuery } from '@tanstack/react-query';
-import { act, cleanup, render, screen } from '@testing-library/react';
+import { act, cleanup, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import { Queries } from './queries';
 
@@ -47,7 +47,7 @@ function show() {
 }
 
 describe('what changes while it is asked for the first time', () => {
-  it('is asked again, and what comes of the first time is not shown', async () => {
+  it('is asked once more when it has come', async () => {
     const { server, queries } = show();
     expect(server.asked).toBe(1);
     server.stands = 'one edit';
@@ -55,7 +55,27 @@ describe('what changes while it is asked for the first time', () => {
       void queries.invalidateQueries();
     });
     await server.answer();
+    expect(await screen.findByText('nothing')).toBeTruthy();
+    await waitFor(() => expect(server.asked).toBe(1));
+    await server.answer();
     expect(await screen.findByText('one edit')).toBeTruthy();
+    expect(server.asked).toBe(0);
+  });
+
+  it('comes in the end, however often something changes meanwhile', async () => {
+    const { server, queries } = show();
+    for (let i = 0; i < 20; i++) {
+      await act(async () => {
+        void queries.invalidateQueries();
+      });
+    }
+    expect(server.asked).toBe(1);
+    server.stands = 'the last edit';
+    await server.answer();
+    expect(await screen.findByText('nothing')).toBeTruthy();
+    await waitFor(() => expect(server.asked).toBe(1));
+    await server.answer();
+    expect(await screen.findByText('the last edit')).toBeTruthy();
   });
 
   it('is left alone where the change is about something else', async () => {
@@ -78,6 +98,8 @@ describe('what changes while it is asked for the first time', () => {
     await act(async () => {
       void queries.invalidateQueries();
     });
+    await server.answer();
+    await waitFor(() => expect(server.asked).toBe(1));
     await server.answer();
     expect(await screen.findByText('one edit')).toBeTruthy();
   });
