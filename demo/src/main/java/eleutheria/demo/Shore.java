@@ -41,6 +41,7 @@ import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.ThreadStore;
+import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Loader;
 import java.time.Duration;
 import java.time.Instant;
@@ -775,7 +776,9 @@ final class Shore {
   /** Writes requests as they stand, once the acts are written. */
   void write(DSLContext db) {
     requests.forEach(
-        (id, request) -> RequestStore.save(db, request, requireNonNull(positions.get(id))));
+        (id, request) ->
+            RequestStore.save(
+                db, request, new Acts.Written(request.asked(), requireNonNull(positions.get(id)))));
     said.forEach(one -> ThreadStore.add(db, one.request(), 0, one.message(), one.position()));
   }
 

@@ -79,6 +79,7 @@ public enum ActName {
   REQUEST_TAKE_BACK("request.take-back"),
   REQUEST_WITHDRAW("request.withdraw"),
   REQUEST_LAPSE("request.lapse"),
+  REQUEST_REMIND("request.remind"),
   REQUEST_ASK_BACK("request.ask-back"),
   REQUEST_PASS_ON("request.pass-on"),
   REQUEST_ANSWER_BACK("request.answer-back"),

@@ -57,6 +57,8 @@ public sealed interface Errand {
   /** What a mail about a request tells. */
   enum Tale {
     TO_DECIDE,
+    /** To who decides: it still waits, and ends by itself before long. */
+    REMIND,
     GIVEN,
     REFUSED,
     LAPSED,

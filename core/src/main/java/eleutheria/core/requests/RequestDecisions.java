@@ -50,6 +50,9 @@ public final class RequestDecisions {
   /** How long each step may take before the request ends by itself. */
   public static final Duration PATIENCE = Duration.ofDays(14);
 
+  /** How long before a step lapses whoever decides it is reminded, each time once. */
+  public static final List<Duration> REMINDERS = List.of(Duration.ofDays(7), Duration.ofDays(2));
+
   /** The longest time that something of high sensitivity can be asked for, in days. */
   public static final int LONGEST_HIGH = 366;
 
@@ -455,6 +458,31 @@ public final class RequestDecisions {
     return Optional.of(
         done(moment, lapsed(request, moment.at()), ActName.REQUEST_LAPSE, "", List.of())
             .with(List.of(tell(request, Errand.Tale.LAPSED, Duration.ZERO))));
+  }
+
+  /** When whoever decides is to be reminded from now on; not at all while the clock stands. */
+  public static List<Instant> reminders(AccessRequest request, Instant now) {
+    return request.stage() instanceof Stage.Waiting waiting
+        ? REMINDERS.stream().map(waiting.lapses()::minus).filter(at -> at.isAfter(now)).toList()
+        : List.of();
+  }
+
+  /**
+   * Reminds everybody who decides the step that waits, by the clock; the request stays as it is.
+   * Nothing happens where it was decided meanwhile, or where its clock has stood since.
+   */
+  public static Optional<Outcome.Done<AccessRequest>> remind(
+      Moment moment, AccessRequest request, Instant due) {
+    if (!(request.stage() instanceof Stage.Waiting waiting)
+        || !REMINDERS.contains(Duration.between(due, waiting.lapses()))) {
+      return Optional.empty();
+    }
+    List<Errand> errands = new ArrayList<>();
+    for (PersonId decider : Deciders.of(AccessView.at(moment), request, waiting).all()) {
+      errands.add(
+          new Errand.TellOfRequest(decider, request.id(), Errand.Tale.REMIND, Duration.ZERO));
+    }
+    return Optional.of(done(moment, request, ActName.REQUEST_REMIND, "", List.of()).with(errands));
   }
 
   /** A request that nobody acted on in time. */

@@ -17,11 +17,18 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Errand;
 import eleutheria.core.ledger.Outcome;
+import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.TreeSet;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -87,6 +94,68 @@ class RequestDecisionsTest {
     // It ends by itself after its day.
     house.pass(Duration.ofDays(22));
     assertThat(house.access().holds(oda, role)).isFalse();
+  }
+
+  private Optional<Outcome.Done<AccessRequest>> remind(AccessRequest request, Instant due) {
+    house.pass(Duration.between(house.now(), due));
+    List<Optional<Outcome.Done<AccessRequest>>> found = new ArrayList<>();
+    house.decide(
+        Authority.NONE,
+        m -> {
+          found.add(RequestDecisions.remind(m, request, due));
+          return Outcome.done(Act.of(ActName.REQUEST_REMIND), List.of(), 1);
+        });
+    return found.getFirst();
+  }
+
+  @Test
+  void whoeverDecidesIsRemindedSevenAndTwoDaysBeforeItLapses() {
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
+    AccessRequest request = ask(role, inDays(60));
+    Instant lapses = ((Stage.Open) request.stage()).lapses();
+    List<Instant> moments = RequestDecisions.reminders(request, house.now());
+    assertThat(moments)
+        .containsExactly(lapses.minus(Duration.ofDays(7)), lapses.minus(Duration.ofDays(2)));
+    assertThat(remind(request, moments.getFirst().minusSeconds(60))).as("not due").isEmpty();
+
+    Outcome.Done<AccessRequest> done = remind(request, moments.getFirst()).orElseThrow();
+    assertThat(done.result()).as("it stays as it is").isEqualTo(request);
+    assertThat(done.edits()).isEmpty();
+    assertThat(done.errands())
+        .containsExactly(
+            new Errand.TellOfRequest(lena, request.id(), Errand.Tale.REMIND, Duration.ZERO));
+    assertThat(RequestDecisions.reminders(request, house.now()))
+        .as("the first is over")
+        .containsExactly(moments.getLast());
+
+    // Decided meanwhile: the owner’s step has moments of its own.
+    AccessRequest half = yes(lena, request, Step.MANAGER);
+    assertThat(remind(half, moments.getLast())).isEmpty();
+    Instant next = RequestDecisions.reminders(half, house.now()).getFirst();
+    assertThat(remind(half, next).orElseThrow().errands())
+        .extracting(errand -> ((Errand.TellOfRequest) errand).person())
+        .containsExactly(owner);
+  }
+
+  @Test
+  void nobodyIsRemindedWhileTheClockStandsAndLaterWhenItGoesOn() {
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
+    AccessRequest request = ask(role, inDays(60));
+    Instant first = RequestDecisions.reminders(request, house.now()).getFirst();
+    house.pass(Duration.ofDays(1));
+    AccessRequest asked =
+        house
+            .act(
+                house.authority(lena),
+                m -> ThreadDecisions.askBack(m, request, List.of(), "Which till?"))
+            .request();
+    assertThat(RequestDecisions.reminders(asked, house.now())).isEmpty();
+    assertThat(remind(asked, first)).isEmpty();
+
+    AccessRequest on = ThreadDecisions.gone(asked);
+    assertThat(remind(on, first)).as("its time has moved").isEmpty();
+    assertThat(RequestDecisions.reminders(on, house.now()))
+        .containsExactly(first.plus(ThreadDecisions.LONGEST), first.plus(Duration.ofDays(12)));
   }
 
   /** What a rule keeps apart is accepted with the yes, begins with it, and goes with it. */

@@ -182,9 +182,7 @@ class DeparturesController {
             (tx, result, entry) -> {
               requireNonNull(open.get())
                   .forEach(
-                      r ->
-                          RequestStore.save(
-                              tx, RequestDecisions.overtaken(r, entry.at()), entry.position()));
+                      r -> RequestStore.save(tx, RequestDecisions.overtaken(r, entry.at()), entry));
               slips.keep(tx, person, entry.position(), requireNonNull(slip.get()));
             });
     return Receipt.of(receipt);

@@ -78,6 +78,16 @@ public final class Kinds {
             + " The docket shows everything waiting for you.");
   }
 
+  public static Letter remind(
+      String number, String asker, String title, LocalDate lapses, String link) {
+    return Letter.of(
+        "%s still waits: %s asks for %s".formatted(number, asker, title),
+        "%s asks for %s, and nobody has decided yet. The request lapses on %s."
+            .formatted(asker, title, DAY.format(lapses)),
+        new Action("Decide", link),
+        "You get this because you decide on this request, 7 and 2 days before it lapses.");
+  }
+
   public static Letter deputy(String person, LocalDate from, LocalDate until, String link) {
     return Letter.of(
         "You are deputy for " + person,
@@ -263,6 +273,15 @@ public final class Kinds {
             "Request to decide",
             toDecide(
                 "R-2041", "Oda Brekke", "Refund Bench · Approver", null, base + "/desk/docket")),
+        new Sample(
+            "remind",
+            "Request still waiting",
+            remind(
+                "R-2041",
+                "Oda Brekke",
+                "Refund Bench · Approver",
+                today.plusDays(2),
+                base + "/desk/docket")),
         new Sample(
             "deputy",
             "Named as deputy",

@@ -62,6 +62,19 @@ class RequestMail {
                   mailer.link("/desk/docket/request/" + id.value())));
         }
       }
+      case "remind" -> {
+        if (request.stage() instanceof Stage.Waiting waiting
+            && Deciders.of(whole.access(), request, waiting).include(to)) {
+          mailer.send(
+              to,
+              Kinds.remind(
+                  request.name(),
+                  asker,
+                  title,
+                  LocalDate.ofInstant(waiting.lapses(), organisation.zone()),
+                  mailer.link("/desk/docket/request/" + id.value())));
+        }
+      }
       case "given" -> {
         if (request.stage() instanceof Stage.Given) {
           mailer.send(

@@ -165,7 +165,7 @@ class RequestActs {
         },
         (tx, result, entry) -> {
           ThreadDecisions.Spoken spoken = requireNonNull(next.get());
-          RequestStore.save(tx, spoken.request(), entry.position());
+          RequestStore.save(tx, spoken.request(), entry);
           if (spoken.message() != null) {
             ThreadStore.add(
                 tx, id, spoken.request().messages() - 1, spoken.message(), entry.position());
@@ -205,7 +205,7 @@ class RequestActs {
           if (unsend) {
             RequestStore.unsend(tx, result);
           }
-          RequestStore.save(tx, requireNonNull(next.get()), entry.position());
+          RequestStore.save(tx, requireNonNull(next.get()), entry);
         });
   }
 }

@@ -41,6 +41,6 @@ abstract class RequestDue implements DueKind {
   @Override
   public void beside(DSLContext tx, String result, Acts.Written entry) {
     AccessRequest request = store.find(RequestId.parse(result)).orElseThrow();
-    RequestStore.save(tx, after(request, entry.at()), entry.position());
+    RequestStore.save(tx, after(request, entry.at()), entry);
   }
 }

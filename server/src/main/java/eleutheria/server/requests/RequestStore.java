@@ -13,8 +13,10 @@ import eleutheria.core.facts.RequestId;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
+import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
+import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Later;
 import java.time.Duration;
 import java.time.Instant;
@@ -222,8 +224,9 @@ public class RequestStore {
         r.get(ACCESS_REQUEST.MESSAGES));
   }
 
-  /** Writes a request as it stands now, and when it will lapse. */
-  public static void save(DSLContext tx, AccessRequest request, long position) {
+  /** Writes a request as it stands now, and when it will lapse or be reminded of. */
+  public static void save(DSLContext tx, AccessRequest request, Acts.Written entry) {
+    long position = entry.position();
     UUID id = request.id().value();
     Stage stage = request.stage();
     Stage.Open open = stage instanceof Stage.Open o ? o : null;
@@ -308,6 +311,13 @@ public class RequestStore {
       Later.due(tx, position, List.of(new Later.Due(goesOn, Later.REQUEST_GO_ON, id.toString())));
     } else if (lapses != null) {
       Later.due(tx, position, List.of(new Later.Due(lapses, Later.REQUEST_LAPSE, id.toString())));
+      // A request is saved with every message, and is to be reminded of once.
+      Later.dueOnce(
+          tx,
+          position,
+          RequestDecisions.reminders(request, entry.at()).stream()
+              .map(at -> new Later.Due(at, Later.REQUEST_REMIND, id.toString()))
+              .toList());
     }
   }
 

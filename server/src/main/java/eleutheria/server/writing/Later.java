@@ -28,6 +28,7 @@ public final class Later {
   public static final String BOUNDARY = "boundary";
   public static final String ENDS_SOON = "ends-soon";
   public static final String REQUEST_LAPSE = "request-lapse";
+  public static final String REQUEST_REMIND = "request-remind";
   public static final String REQUEST_GO_ON = "request-go-on";
 
   private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -51,6 +52,22 @@ public final class Later {
 
   private static String text(FactKey key) {
     return CanonicalJson.write(Map.of("key", FactJson.key(key), "kind", FactJson.kind(key)));
+  }
+
+  /** The same, but for what the clock has to do at that moment anyway. */
+  public static void dueOnce(DSLContext db, long position, List<Due> all) {
+    due(
+        db,
+        position,
+        all.stream()
+            .filter(
+                due ->
+                    !db.fetchExists(
+                        DUE,
+                        DUE.KIND.eq(due.kind()),
+                        DUE.SUBJECT.eq(due.subject()),
+                        DUE.DUE_AT.eq(due.at())))
+            .toList());
   }
 
   public static void due(DSLContext db, long position, List<Due> all) {

@@ -17,6 +17,7 @@ import eleutheria.server.testing.RunningServer;
 import eleutheria.server.testing.Seed;
 import eleutheria.server.testing.ServerProcess;
 import eleutheria.server.testing.Visitor;
+import eleutheria.server.writing.Acts;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -76,7 +77,8 @@ class KilledDuringActsTest {
                                 "for the counter",
                                 List.of()));
                 loader.flush();
-                RequestStore.save(db, request, loader.position());
+                RequestStore.save(
+                    db, request, new Acts.Written(request.asked(), loader.position()));
                 requests.add(request.id().value().toString());
                 leavers.add(person.value().toString());
               }

@@ -244,6 +244,41 @@ class ThreadTest {
     assertThat(texts(thread(oda, id))).containsExactly("Which till?");
   }
 
+  /**
+   * However much is written, each reminder is sent once; who decides gets it, and the ledger says
+   * it.
+   */
+  @Test
+  void whoDecidesIsRemindedOnce() {
+    String id = ask(oda, "Farebox");
+    for (String text : List.of("One.", "Two.", "Three.")) {
+      write(oda, id, text, false).expect(200);
+    }
+    DSLContext db = server.context().getBean(DSLContext.class);
+    assertThat(count(db, "due where kind = 'request-remind' and subject = ?", id)).isEqualTo(2);
+    // Seven days before it lapses is now.
+    db.execute(
+        "update access_request set lapses_at = timestampadd(day, 7, (select min(due_at) from due"
+            + " where kind = 'request-remind' and subject = ?) - interval 7 day) where id = ?",
+        id,
+        bytes(id));
+    db.execute(
+        "update due set due_at = due_at - interval 7 day where kind = 'request-remind' and"
+            + " subject = ? order by due_at limit 1",
+        id);
+    String reminded = "outbox where tale = 'remind' and hex(subject_id) = ?";
+    String hex = id.replace("-", "").toUpperCase(java.util.Locale.ROOT);
+    Visitor.until("it is reminded of", () -> count(db, reminded, hex) > 0);
+    assertThat(count(db, reminded, hex)).as("Lena manages and owns").isEqualTo(1);
+    assertThat(stage(lena, id)).isEqualTo("waiting");
+    assertThat(server.signedIn("ines").get("/api/ledger?act=REQUEST_REMIND").expect(200).body())
+        .contains("REQUEST_REMIND");
+  }
+
+  private static int count(DSLContext db, String of, String value) {
+    return ((Number) db.fetchValue("select count(*) from " + of, value)).intValue();
+  }
+
   private static byte[] bytes(String id) {
     UUID uuid = UUID.fromString(id);
     return java.nio.ByteBuffer.allocate(16)
