@@ -215,6 +215,103 @@ class RequestDecisionsTest {
   }
 
   @Test
+  void reasonsAndNotesHaveALength() {
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
+    String most = "x".repeat(RequestDecisions.LONGEST_REASON);
+    assertThat(
+            house.refused(
+                house.authority(oda),
+                m -> RequestDecisions.ask(m, 1, oda, role, null, most + "x", List.of())))
+        .hasSize(1);
+    AccessRequest request =
+        house.act(
+            house.authority(oda),
+            m -> RequestDecisions.ask(m, 1, oda, role, null, most, List.of()));
+    assertThat(
+            house.refused(
+                house.authority(lena),
+                m ->
+                    RequestDecisions.answer(
+                        m, request, Step.MANAGER, true, null, most + "x", TAKE_BACK)))
+        .hasSize(1);
+    house.act(
+        house.authority(lena),
+        m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, most, TAKE_BACK));
+  }
+
+  @Test
+  void whoComesTooLateIsToldWhoHasDecidedAndWhen() {
+    EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
+    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
+    Outcome<AccessRequest> late =
+        house.decide(
+            house.authority(steward),
+            m -> RequestDecisions.answer(m, half, Step.MANAGER, true, null, "late", TAKE_BACK));
+    String at =
+        half.answers().getFirst().at().atZone(House.ZONE).toLocalTime().withNano(0).toString();
+    assertThat(((Outcome.Refused<AccessRequest>) late).problems())
+        .extracting(problem -> problem.sentence())
+        .containsExactly("Lena Aho approved this at " + at + ".");
+  }
+
+  /** Taking a yes back takes only what was accepted with it. */
+  @Test
+  void whatWasAcceptedEarlierStays() {
+    EntitlementId held = house.role("Till", Sensitivity.LOW, owner);
+    EntitlementId asked = house.role("Refunds", Sensitivity.LOW, owner, lena);
+    EntitlementId other = house.role("Prices", Sensitivity.LOW, owner);
+    house.act(
+        m ->
+            GrantDecisions.give(
+                m, held, List.of(new FactValue.Subject.OfPerson(oda)), null, null, "has it"));
+    house.hold(ShippedMandate.RULE_KEEPER.id(), lena);
+    Conflict earlier = new Conflict(apart(held, other), oda, held, other);
+    Conflict conflict = new Conflict(apart(held, asked), oda, held, asked);
+    house.act(
+        house.authority(lena),
+        m ->
+            SeparationDecisions.except(
+                m,
+                new SeparationDecisions.Acceptance(earlier, inDays(30)),
+                m.at(),
+                "for the summer"));
+    AccessRequest request = ask(asked, null);
+    AccessRequest given =
+        house.act(
+            house.authority(lena),
+            m ->
+                RequestDecisions.answer(
+                    m,
+                    request,
+                    Step.MANAGER,
+                    true,
+                    null,
+                    "a word",
+                    List.of(new SeparationDecisions.Acceptance(conflict, inDays(30))),
+                    TAKE_BACK));
+    house.act(house.authority(lena), m -> RequestDecisions.takeBack(m, given, TAKE_BACK));
+    SeparationRules after = SeparationRules.of(house.facts, house.now().plus(TAKE_BACK));
+    assertThat(after.accepted(conflict)).isEmpty();
+    assertThat(after.accepted(earlier)).isPresent();
+  }
+
+  private RuleId apart(EntitlementId one, EntitlementId other) {
+    return house.act(
+        m ->
+            SeparationDecisions.set(
+                m,
+                null,
+                null,
+                new FactValue.Separation(
+                    "Apart " + other.text(),
+                    "One checks the other.",
+                    new TreeSet<>(List.of(one)),
+                    new TreeSet<>(List.of(other))),
+                null,
+                ""));
+  }
+
+  @Test
   void whoManagesAndOwnsDecidesBothByOneYes() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner, lena);
     assertThat(yes(lena, ask(role, null), Step.MANAGER).stage()).isInstanceOf(Stage.Given.class);

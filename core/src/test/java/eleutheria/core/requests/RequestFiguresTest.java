@@ -78,6 +78,33 @@ class RequestFiguresTest {
   }
 
   @Test
+  void aBoundBelongsToTheOlderOnes() {
+    AccessRequest request = asks();
+    List<Duration> ages = RequestFigures.AGES;
+    for (int place = 0; place < ages.size(); place++) {
+      Duration bound = ages.get(place);
+      assertThat(openAt(request, bound.minusNanos(1_000)).get(place)).as("just below").isEqualTo(1);
+      assertThat(openAt(request, bound).get(place + 1)).as("%s", bound).isEqualTo(1);
+    }
+  }
+
+  private List<Integer> openAt(AccessRequest request, Duration age) {
+    return RequestFigures.of(house.access(), List.of(request), request.asked().plus(age)).open();
+  }
+
+  @Test
+  void slowIsMoreThanHalfOfTheTimeAfterWhichItLapses() {
+    Duration bound = Duration.ofDays(7);
+    Duration more = bound.plusSeconds(1);
+    Pace fast = new Pace(5, Duration.ofHours(1), bound);
+    Pace slow = new Pace(5, Duration.ofHours(1), more);
+    assertThat(new RequestFigures.DeciderLine(lena, 5, fast, 1, bound).slow()).isFalse();
+    assertThat(new RequestFigures.DeciderLine(lena, 5, fast, 1, more).slow()).isTrue();
+    assertThat(new RequestFigures.DeciderLine(lena, 5, slow, 0, Duration.ZERO).slow()).isTrue();
+    assertThat(new RequestFigures.DeciderLine(lena, 0, null, 1, bound).slow()).isFalse();
+  }
+
+  @Test
   void howLongEachTakesCountsFromWhenItLayThere() {
     for (int hours = 1; hours <= 6; hours++) {
       AccessRequest asked = asks();
