@@ -30,10 +30,10 @@ import org.jspecify.annotations.Nullable;
  * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
  * own request. Whoever decides may pass the step on.
  *
- * <p>A manager's or an owner's deputy decides for them, beside them. There is no deputy of a
- * deputy, none of a steward, and none for what was passed on by hand. Nobody decides as a deputy
- * what they asked for, what they have decided a step of, or where another step is theirs by the
- * path: by deputies one person never says yes to two steps.
+ * <p>A manager's or an owner's deputy can decide as well. A deputy, a steward and somebody to whom
+ * a step was passed on have no deputies. Nobody decides as a deputy what they asked for, what they
+ * have decided a step of, or where another step is theirs by the path: by deputies one person never
+ * says yes twice.
  *
  * @param capacity what makes these people decide
  * @param people in order of name; empty if there is nobody at all
@@ -119,6 +119,16 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   /** Whether somebody decides, for themselves or as a deputy. */
   public boolean include(@Nullable PersonId person) {
     return person != null && (people.contains(person) || deputies.containsKey(person));
+  }
+
+  /**
+   * Whether these people, who decide the manager's step, decide the owner's by the same yes: the
+   * manager owns the application, and every deputy stands in for both.
+   */
+  public boolean decideAlso(Deciders owners) {
+    return owners.capacity() == Capacity.OWNER
+        && people.stream().anyMatch(owners.people()::contains)
+        && owners.deputies().keySet().containsAll(deputies.keySet());
   }
 
   /** Everybody who decides: first those whose it is, then their deputies. */

@@ -275,7 +275,8 @@ public final class RequestDecisions {
           .with(List.of(tell(request, Errand.Tale.REFUSED, takeBack)));
     }
     Instant from = moment.at().plus(takeBack);
-    if (step == Step.MANAGER && !decidesLastToo(access, request, decider)) {
+    if (step == Step.MANAGER
+        && !decidesLastToo(access, request, decider, deciders.behalf(decider))) {
       if (!accepted.isEmpty()) {
         return Outcome.refused(
             Problem.invalid("request.not-yet", "", "The last to decide accepts the conflict."));
@@ -312,11 +313,18 @@ public final class RequestDecisions {
         .with(List.of(tell(request, Errand.Tale.GIVEN, takeBack)));
   }
 
-  /** Who manages and owns at once decides both steps by one yes. */
+  /**
+   * Who manages and owns at once decides both steps by one yes, and so does whoever is their deputy
+   * for both.
+   *
+   * @param behalf as whose deputy they decide; null for themselves
+   */
   private static boolean decidesLastToo(
-      AccessView access, AccessRequest request, PersonId decider) {
-    Deciders last = Deciders.of(access, request.asker(), request.entitlement(), Step.OWNER);
-    return last.capacity() == Deciders.Capacity.OWNER && last.people().contains(decider);
+      AccessView access, AccessRequest request, PersonId decider, @Nullable PersonId behalf) {
+    Deciders last = Deciders.of(access, request, Step.OWNER);
+    return last.capacity() == Deciders.Capacity.OWNER
+        && last.include(decider)
+        && last.people().contains(behalf == null ? decider : behalf);
   }
 
   private static List<Problem> yesProblems(

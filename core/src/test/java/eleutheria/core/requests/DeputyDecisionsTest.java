@@ -92,9 +92,13 @@ class DeputyDecisionsTest {
   }
 
   private AccessRequest asks(PersonId asker) {
+    return asks(asker, role);
+  }
+
+  private AccessRequest asks(PersonId asker, EntitlementId wanted) {
     return house.act(
         house.authority(asker),
-        m -> RequestDecisions.ask(m, 2001, asker, role, null, "For the till.", List.of()));
+        m -> RequestDecisions.ask(m, 2001, asker, wanted, null, "For the till.", List.of()));
   }
 
   private AccessRequest approves(PersonId who, AccessRequest request, Step step) {
@@ -319,6 +323,37 @@ class DeputyDecisionsTest {
     assertThat(deciders(after).deputies()).isEmpty();
     house.pass(TAKE_BACK);
     assertThat(mayNot(mina, after, Step.OWNER)).containsExactly("request.not-yours");
+  }
+
+  @Test
+  void whoStandsInForAManagerWhoOwnsDecidesBothByOneYes() {
+    EntitlementId till = house.role("Till", Sensitivity.LOW, lena, nils);
+    named(lena, mina);
+    AccessRequest request = asks(oda, till);
+    assertThat(deciders(request).decideAlso(owners(request))).isTrue();
+    AccessRequest given = approves(mina, request, Step.MANAGER);
+    assertThat(given.stage()).isInstanceOf(Stage.Given.class);
+    assertThat(given.answers())
+        .singleElement()
+        .satisfies(answer -> assertThat(answer.behalf()).isEqualTo(lena));
+
+    // For the team alone it is one step of two, and it is told so.
+    house.act(house.authority(lena), m -> DeputyDecisions.end(m, lena, mina));
+    named(lena, mina, Duty.TEAM);
+    AccessRequest other = asks(siri(), till);
+    assertThat(deciders(other).decideAlso(owners(other))).isFalse();
+    AccessRequest half = approves(mina, other, Step.MANAGER);
+    assertThat(((Stage.Open) half.stage()).step()).isEqualTo(Step.OWNER);
+    assertThat(deciders(half).people()).containsExactly(lena, nils);
+  }
+
+  private Deciders owners(AccessRequest request) {
+    return Deciders.of(house.access(), request, Step.OWNER);
+  }
+
+  private PersonId siri() {
+    house.manager(stranger, lena);
+    return stranger;
   }
 
   @Test

@@ -129,11 +129,7 @@ public record RequestView(
             step == waiting.step()
                 ? Deciders.of(access, request, waiting)
                 : Deciders.of(access, request, step);
-        // One person who manages and owns decides both by one yes.
-        boolean same =
-            now != null
-                && deciders.capacity() == Deciders.Capacity.OWNER
-                && now.people().stream().anyMatch(deciders.people()::contains);
+        boolean same = now != null && now.decideAlso(deciders);
         if (!same) {
           steps.add(
               new StepView(

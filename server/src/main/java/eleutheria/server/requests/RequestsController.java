@@ -238,10 +238,7 @@ class RequestsController {
     Deciders before = null;
     for (Step step : Step.values()) {
       Deciders deciders = Deciders.of(access, asker, id, step);
-      boolean same =
-          before != null
-              && deciders.capacity() == Deciders.Capacity.OWNER
-              && before.people().stream().anyMatch(deciders.people()::contains);
+      boolean same = before != null && before.decideAlso(deciders);
       if (!same) {
         steps.add(
             new AskStep(
