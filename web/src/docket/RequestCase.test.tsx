@@ -30,7 +30,10 @@ const THREAD: Schemas['ThreadView'] = {
   mayAsk: true,
   waits: null,
   mayWithdraw: false,
-  passOn: [person('p7', 'Ines Roth'), person('p8', 'Petra Lindholm')],
+  passOn: [
+    { id: 'p7', name: 'Ines Roth', unit: 'Yard & office' },
+    { id: 'p8', name: 'Petra Lindholm', unit: 'Ticketing' },
+  ],
 };
 
 function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCase'] {

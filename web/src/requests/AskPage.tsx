@@ -105,7 +105,7 @@ export function AskOnePage() {
   );
 }
 
-/** A month more: from today, or from the end of what is held; no more than may be asked for. */
+/** A month from now, or from the day on which the holding ends, within the longest allowed. */
 function later(today: string, ask: Schemas['AskView'], zone: string): string {
   const held = ask.heldUntil === null ? today : lastDay(zone, ask.heldUntil);
   const wanted = addDays(held > today ? held : today, 30);

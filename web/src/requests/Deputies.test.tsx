@@ -3,11 +3,11 @@ import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
-import { openDesk, person, sent } from '../testing/samples';
+import { openDesk, sent } from '../testing/samples';
 import { Deputies } from './Deputies';
 
-const MINA = person('p8', 'Mina Sand', { unit: 'Ticketing' });
-const LENA = person('p7', 'Lena Aho', { unit: 'Ticketing' });
+const MINA = { id: 'p8', name: 'Mina Sand', unit: 'Ticketing' };
+const LENA = { id: 'p7', name: 'Lena Aho', unit: 'Ticketing' };
 
 function view(over: Partial<Schemas['DeputiesView']> = {}): Schemas['DeputiesView'] {
   return {
@@ -20,7 +20,7 @@ function view(over: Partial<Schemas['DeputiesView']> = {}): Schemas['DeputiesVie
   };
 }
 
-function line(who: Schemas['PersonLine'], over: Partial<Schemas['DeputyLine']> = {}) {
+function line(who: Schemas['Colleague'], over: Partial<Schemas['DeputyLine']> = {}) {
   return {
     who,
     duties: ['TEAM', 'APPS'],

@@ -139,7 +139,7 @@ function Lines({
       <ul className="plain">
         {lines.map((line) => (
           <li key={line.who.id} className="bar room-below">
-            <b>{line.who.displayed}</b>
+            <b>{line.who.name}</b>
             <span className="dim">{line.who.unit}</span>
             <span>
               {line.begun
@@ -155,8 +155,8 @@ function Lines({
               size="sm"
               aria-label={
                 deputies
-                  ? words.deputies.endOf(line.who.displayed)
-                  : words.deputies.endFor(line.who.displayed)
+                  ? words.deputies.endOf(line.who.name)
+                  : words.deputies.endFor(line.who.name)
               }
               disabled={end.isPending}
               onClick={() => end.mutate(line.who.id)}
@@ -250,7 +250,7 @@ function NameOne({
             <option value="">{words.deputies.choose}</option>
             {data.candidates.map((one) => (
               <option key={one.id} value={one.id}>
-                {[one.displayed, one.unit].filter(Boolean).join(' · ')}
+                {[one.name, one.unit].filter(Boolean).join(' · ')}
               </option>
             ))}
           </Form.Select>

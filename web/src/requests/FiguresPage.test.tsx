@@ -13,16 +13,16 @@ const FIGURES: Schemas['FiguresView'] = {
   withdrawn: 5,
   lapsed: 7,
   overtaken: 1,
-  pace: { halfMinutes: 95, mostMinutes: 4400 },
+  pace: { decided: 1280, halfMinutes: 95, mostMinutes: 4400 },
   steps: [
-    { as: 'manager', decided: 900, took: { halfMinutes: 60, mostMinutes: 121 } },
+    { as: 'manager', decided: 900, took: { decided: 900, halfMinutes: 60, mostMinutes: 121 } },
     { as: 'passed_on', decided: 2, took: null },
   ],
   deciders: [
     {
       who: LENA,
       decided: 40,
-      took: { halfMinutes: 300, mostMinutes: 20_000 },
+      took: { decided: 40, halfMinutes: 300, mostMinutes: 20_000 },
       waiting: 3,
       oldestMinutes: 11_000,
       slow: true,
@@ -60,21 +60,21 @@ describe('how requests are decided', () => {
     const steps = screen.getByRole('table', { name: 'By step' });
     expect(within(steps).getAllByRole('row').slice(1).map(cells)).toEqual([
       ['manager', '900', '60 minutes', '3 hours'],
-      ['someone it was passed on to', '2', '–', '–'],
+      ['a person it was passed on to', '2', '–', '–'],
     ]);
     const people = screen.getByRole('table', { name: 'By person' });
     expect(within(people).getAllByRole('row').slice(1).map(cells)).toEqual([
       ['Lena Aho Ticketing slow', '40', '5 hours', '14 days', '3', '8 days'],
       ['Oda Brekke Ticketing', '0', '–', '–', '0', '–'],
     ]);
-    expect(screen.getByText('until half are decided').closest('li')?.textContent).toContain(
+    expect(screen.getByText('half are decided by then').closest('li')?.textContent).toContain(
       '95 minutes',
     );
   });
 
   it('is asked for another span, and falls back to 90 days', async () => {
     const asked = open({}, '/desk/requests?days=7');
-    const span = await screen.findByLabelText<HTMLSelectElement>('Asked for in the last');
+    const span = await screen.findByLabelText<HTMLSelectElement>('Made in the last');
     expect(span.value).toBe('90');
     await userEvent.setup().selectOptions(span, 'year');
     await screen.findByDisplayValue('year');
@@ -83,7 +83,7 @@ describe('how requests are decided', () => {
 
   it('says so where there is nothing', async () => {
     open({ open: [0, 0, 0, 0, 0], deciders: [], steps: [], pace: null });
-    expect(await screen.findByText('Nothing was asked for, and nothing is open.')).toBeTruthy();
+    expect(await screen.findByText('No requests in that time, and none are open.')).toBeTruthy();
   });
 
   it('is saved in minutes', async () => {

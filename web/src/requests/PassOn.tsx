@@ -14,7 +14,7 @@ export function PassOn({
   onClose,
 }: {
   id: string;
-  people: Schemas['PersonLine'][];
+  people: Schemas['Colleague'][];
   onClose: () => void;
 }) {
   const form = useUnsent(`pass on ${id}`, { to: '', text: '' });
@@ -56,7 +56,7 @@ export function PassOn({
           <option value="">{words.thread.passOnChoose}</option>
           {people.map((one) => (
             <option key={one.id} value={one.id}>
-              {[one.displayed, one.unit].filter(Boolean).join(' · ')}
+              {[one.name, one.unit].filter(Boolean).join(' · ')}
             </option>
           ))}
         </Form.Select>

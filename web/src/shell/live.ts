@@ -20,6 +20,8 @@ function renew(queries: QueryClient, topics: string[]) {
   if (topics.includes('docket')) {
     void queries.invalidateQueries({ queryKey: ['docket'] });
     void queries.invalidateQueries({ queryKey: ['case'] });
+    // Whoever has something to decide for the first time is shown the way to the desk.
+    void queries.invalidateQueries({ queryKey: ['session'] });
   }
   if (topics.includes('desk')) {
     // Many browsers hear of the same act; they do not all ask in the same moment.

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * How long it has taken until requests were decided, by nearest rank: no time is made up between
- * two that were taken.
+ * How long it has taken until requests were decided, by nearest rank: each time told is one that
+ * was really taken.
  *
  * @param decided how many were
  * @param half the shortest time within which half of them were
@@ -25,7 +25,7 @@ public record Pace(int decided, Duration half, Duration most) {
     return Optional.of(new Pace(sorted.size(), rank(sorted, 50), rank(sorted, 90)));
   }
 
-  /** The smallest of them that a share of all does not exceed. */
+  /** The shortest of them within which so many in a hundred were decided. */
   private static Duration rank(List<Duration> sorted, int percent) {
     return sorted.get((sorted.size() * percent + 99) / 100 - 1);
   }

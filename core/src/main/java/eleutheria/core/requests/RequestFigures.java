@@ -73,7 +73,6 @@ public record RequestFigures(
   public static RequestFigures of(
       AccessView access, Collection<AccessRequest> requests, Instant now) {
     int[] open = new int[AGES.size() + 1];
-    Map<Class<?>, Integer> ended = new java.util.HashMap<>();
     List<Duration> whole = new ArrayList<>();
     Map<Deciders.Capacity, List<Duration>> steps = new TreeMap<>();
     Map<PersonId, Gathered> people = new TreeMap<>();
@@ -95,11 +94,11 @@ public record RequestFigures(
             }
           }
         }
-        case Stage.Given stage -> over(request, ended, whole);
-        case Stage.Refused stage -> over(request, ended, whole);
-        case Stage.Withdrawn stage -> ended.merge(Stage.Withdrawn.class, 1, Integer::sum);
-        case Stage.Lapsed stage -> ended.merge(Stage.Lapsed.class, 1, Integer::sum);
-        case Stage.Overtaken stage -> ended.merge(Stage.Overtaken.class, 1, Integer::sum);
+        case Stage.Given stage -> whole.addAll(took(request));
+        case Stage.Refused stage -> whole.addAll(took(request));
+        case Stage.Withdrawn stage -> {}
+        case Stage.Lapsed stage -> {}
+        case Stage.Overtaken stage -> {}
       }
     }
     List<Integer> ages = new ArrayList<>();
@@ -108,11 +107,11 @@ public record RequestFigures(
     }
     return new RequestFigures(
         ages,
-        ended.getOrDefault(Stage.Given.class, 0),
-        ended.getOrDefault(Stage.Refused.class, 0),
-        ended.getOrDefault(Stage.Withdrawn.class, 0),
-        ended.getOrDefault(Stage.Lapsed.class, 0),
-        ended.getOrDefault(Stage.Overtaken.class, 0),
+        count(requests, Stage.Given.class),
+        count(requests, Stage.Refused.class),
+        count(requests, Stage.Withdrawn.class),
+        count(requests, Stage.Lapsed.class),
+        count(requests, Stage.Overtaken.class),
         Pace.of(whole).orElse(null),
         steps.entrySet().stream()
             .map(e -> new StepLine(e.getKey(), e.getValue().size(), pace(e.getValue())))
@@ -131,10 +130,15 @@ public record RequestFigures(
     return Pace.of(took).orElse(null);
   }
 
-  private static void over(
-      AccessRequest request, Map<Class<?>, Integer> ended, List<Duration> whole) {
-    ended.merge(request.stage().getClass(), 1, Integer::sum);
-    request.lastAnswer().ifPresent(last -> whole.add(Duration.between(request.asked(), last.at())));
+  private static int count(Collection<AccessRequest> requests, Class<? extends Stage> stage) {
+    return (int) requests.stream().filter(r -> stage.isInstance(r.stage())).count();
+  }
+
+  /** From asking to the last decision. */
+  private static List<Duration> took(AccessRequest request) {
+    return request.lastAnswer().stream()
+        .map(last -> Duration.between(request.asked(), last.at()))
+        .toList();
   }
 
   private static int age(Duration age) {

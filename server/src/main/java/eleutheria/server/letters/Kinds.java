@@ -1,5 +1,6 @@
 package eleutheria.server.letters;
 
+import eleutheria.core.facts.Duty;
 import eleutheria.server.letters.Letter.Action;
 import eleutheria.server.letters.Letter.Listed;
 import java.time.LocalDate;
@@ -7,6 +8,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -88,20 +90,36 @@ public final class Kinds {
         "You get this because you decide on this request, 7 and 2 days before it lapses.");
   }
 
-  public static Letter deputy(String person, LocalDate from, LocalDate until, String link) {
+  public static Letter deputy(
+      String person, Set<Duty> duties, LocalDate from, LocalDate until, String link) {
     return Letter.of(
         "You are deputy for " + person,
-        "You are deputy for %s from %s to %s. Requests that %s decides come to you as well."
-            .formatted(person, DAY.format(from), DAY.format(until), person),
+        "You are deputy for %s from %s to %s. %s come to you as well."
+            .formatted(person, DAY.format(from), DAY.format(until), requests(person, duties)),
         new Action("See what that means", link),
         "You get this because you were named deputy. You can end it at any time.");
   }
 
-  public static Letter deputyGiven(String deputy, LocalDate from, LocalDate until, String link) {
+  /**
+   * What a deputy decides, to begin a sentence with.
+   *
+   * @param person for whom; null for the reader
+   */
+  private static String requests(@Nullable String person, Set<Duty> duties) {
+    if (duties.size() == Duty.values().length) {
+      return person == null ? "Requests that you decide" : "Requests that " + person + " decides";
+    }
+    return duties.contains(Duty.TEAM)
+        ? "Requests from " + (person == null ? "your team" : "the team of " + person)
+        : "Requests for apps that " + (person == null ? "you own" : person + " owns");
+  }
+
+  public static Letter deputyGiven(
+      String deputy, Set<Duty> duties, LocalDate from, LocalDate until, String link) {
     return Letter.of(
         deputy + " is your deputy",
-        "An administrator has made %s your deputy from %s to %s. Requests that you decide go to %s as well."
-            .formatted(deputy, DAY.format(from), DAY.format(until), deputy),
+        "An administrator has made %s your deputy from %s to %s. %s go to %s as well."
+            .formatted(deputy, DAY.format(from), DAY.format(until), requests(null, duties), deputy),
         new Action("See your deputies", link),
         "You get this because it is about what you decide. You can end it at any time.");
   }
@@ -166,7 +184,7 @@ public final class Kinds {
         "%s ends by itself after %s. If you need it for longer, ask to keep it."
             .formatted(title, DAY.format(last)),
         new Action("Ask to keep it", link),
-        "You get this 14, 3 and 1 days before something you asked for ends, until you ask to keep it.");
+        "You get this 14 days, 3 days and 1 day before something you asked for ends, unless you have asked to keep it.");
   }
 
   public static Letter accepted(String number, String name, String link) {
@@ -285,11 +303,16 @@ public final class Kinds {
         new Sample(
             "deputy",
             "Named as deputy",
-            deputy("Lena Aho", today.plusDays(3), today.plusDays(17), base + "/me")),
+            deputy(
+                "Lena Aho",
+                Set.of(Duty.values()),
+                today.plusDays(3),
+                today.plusDays(17),
+                base + "/me")),
         new Sample(
             "deputy-given",
             "Given a deputy",
-            deputyGiven("Nils Sand", today, today.plusDays(14), base + "/me")),
+            deputyGiven("Nils Sand", Set.of(Duty.TEAM), today, today.plusDays(14), base + "/me")),
         new Sample(
             "asked-back",
             "Question about a request",

@@ -42,8 +42,10 @@ class DeputyMail {
               mailer.send(
                   to,
                   decides
-                      ? Kinds.deputy(name(person), from, until, mailer.link("/me#deputies"))
-                      : Kinds.deputyGiven(name(deputy), from, until, mailer.link("/me#deputies")));
+                      ? Kinds.deputy(
+                          name(person), span.duties(), from, until, mailer.link("/me#deputies"))
+                      : Kinds.deputyGiven(
+                          name(deputy), span.duties(), from, until, mailer.link("/me#deputies")));
             });
   }
 

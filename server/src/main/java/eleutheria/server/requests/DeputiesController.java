@@ -3,13 +3,14 @@ package eleutheria.server.requests;
 import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.DeputyDecisions;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.refs.PersonLine;
+import eleutheria.server.refs.Colleague;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.web.IdempotencyKey;
@@ -56,7 +57,7 @@ class DeputiesController {
   record DeputiesView(
       List<DeputyLine> deputies,
       List<DeputyLine> standsInFor,
-      List<PersonLine> candidates,
+      List<Colleague> candidates,
       boolean team,
       boolean apps) {}
 
@@ -67,7 +68,7 @@ class DeputiesController {
    * @param begun whether it is so already
    */
   record DeputyLine(
-      PersonLine who, List<Duty> duties, LocalDate from, LocalDate until, boolean begun) {}
+      Colleague who, List<Duty> duties, LocalDate from, LocalDate until, boolean begun) {}
 
   /**
    * @param from the first day; null for now
@@ -101,18 +102,18 @@ class DeputiesController {
                 own
                     ? DeputyDecisions.candidates(directory, person).stream()
                         .flatMap(one -> directory.person(one).stream())
-                        .map(PersonLine::named)
+                        .map(Colleague::of)
                         .toList()
                     : List.of(),
                 !directory.reports(person).isEmpty(),
                 directory.owned(person).stream()
-                    .anyMatch(thing -> thing instanceof eleutheria.core.facts.ApplicationId)));
+                    .anyMatch(thing -> thing instanceof ApplicationId)));
   }
 
   private DeputyLine line(DirectoryView directory, PersonId who, Deputies.Span span, Instant now) {
     Person person = directory.person(who).orElseThrow();
     return new DeputyLine(
-        PersonLine.named(person),
+        Colleague.of(person),
         List.copyOf(span.duties()),
         LocalDate.ofInstant(span.from(), organisation.zone()),
         LocalDate.ofInstant(span.until().minusMillis(1), organisation.zone()),

@@ -4,7 +4,6 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
-import eleutheria.core.requests.Pace;
 import eleutheria.core.requests.RequestFigures;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.PersonLine;
@@ -51,20 +50,14 @@ class RequestFiguresController {
       int withdrawn,
       int lapsed,
       int overtaken,
-      @Nullable TookView pace,
+      @Nullable PaceView pace,
       List<StepFigures> steps,
       List<DeciderFigures> deciders) {}
 
   /**
-   * @param halfMinutes within how many minutes half were decided
-   * @param mostMinutes within how many minutes nine in ten were decided
-   */
-  record TookView(long halfMinutes, long mostMinutes) {}
-
-  /**
    * @param as what made people decide
    */
-  record StepFigures(String as, int decided, @Nullable TookView took) {}
+  record StepFigures(String as, int decided, @Nullable PaceView took) {}
 
   /**
    * @param took null where they decided fewer than five
@@ -74,7 +67,7 @@ class RequestFiguresController {
   record DeciderFigures(
       PersonLine who,
       int decided,
-      @Nullable TookView took,
+      @Nullable PaceView took,
       int waiting,
       long oldestMinutes,
       boolean slow) {}
@@ -102,9 +95,12 @@ class RequestFiguresController {
         figures.withdrawn(),
         figures.lapsed(),
         figures.overtaken(),
-        took(figures.pace()),
+        PaceView.of(figures.pace()),
         figures.steps().stream()
-            .map(s -> new StepFigures(RequestView.word(s.capacity()), s.decided(), took(s.pace())))
+            .map(
+                s ->
+                    new StepFigures(
+                        RequestView.word(s.capacity()), s.decided(), PaceView.of(s.pace())))
             .toList(),
         figures.deciders().stream()
             .flatMap(
@@ -115,14 +111,10 @@ class RequestFiguresController {
                                 new DeciderFigures(
                                     PersonLine.named(person),
                                     d.decided(),
-                                    took(d.pace()),
+                                    PaceView.of(d.pace()),
                                     d.waiting(),
                                     d.oldest().toMinutes(),
                                     d.slow())))
             .toList());
-  }
-
-  private static @Nullable TookView took(@Nullable Pace pace) {
-    return pace == null ? null : new TookView(pace.half().toMinutes(), pace.most().toMinutes());
   }
 }

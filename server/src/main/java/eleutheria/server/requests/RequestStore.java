@@ -307,11 +307,13 @@ public class RequestStore {
           .onDuplicateKeyIgnore()
           .execute();
     }
+    // A request is saved with every message; what is due then is due once.
     if (goesOn != null) {
-      Later.due(tx, position, List.of(new Later.Due(goesOn, Later.REQUEST_GO_ON, id.toString())));
+      Later.dueOnce(
+          tx, position, List.of(new Later.Due(goesOn, Later.REQUEST_GO_ON, id.toString())));
     } else if (lapses != null) {
-      Later.due(tx, position, List.of(new Later.Due(lapses, Later.REQUEST_LAPSE, id.toString())));
-      // A request is saved with every message, and is to be reminded of once.
+      Later.dueOnce(
+          tx, position, List.of(new Later.Due(lapses, Later.REQUEST_LAPSE, id.toString())));
       Later.dueOnce(
           tx,
           position,

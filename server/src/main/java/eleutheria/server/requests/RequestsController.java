@@ -12,7 +12,6 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Pace;
-import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
@@ -99,8 +98,9 @@ class RequestsController {
    * @param askable false where it cannot be asked for now; {@code why} says why
    * @param steps who would decide, in their order
    * @param mostDays the longest time that may be asked for; null if there is no limit
-   * @param earlier what one said the last time it was granted; empty if it never was
-   * @param pace how long it took for the application lately; null where too few were decided
+   * @param earlier what one said the last time one asked for it; empty if one never has
+   * @param pace how long it took for the application in the last year, of the newest 200 requests;
+   *     null where too few were decided
    */
   record AskView(
       EntitlementRef entitlement,
@@ -112,13 +112,6 @@ class RequestsController {
       @Nullable Integer mostDays,
       String earlier,
       @Nullable PaceView pace) {}
-
-  /**
-   * @param decided how many requests were decided in the last year, at most the newest 200
-   * @param halfMinutes within how many minutes half of them were decided
-   * @param mostMinutes within how many minutes nine in ten of them were
-   */
-  record PaceView(int decided, long halfMinutes, long mostMinutes) {}
 
   /**
    * @param deputies who decides for whom of them
@@ -222,15 +215,13 @@ class RequestsController {
         high(e),
         high(e) ? eleutheria.core.requests.RequestDecisions.LONGEST_HIGH : null,
         mine.stream()
-            .filter(r -> r.stage() instanceof Stage.Given && r.entitlement().equals(e.id()))
+            .filter(r -> r.entitlement().equals(e.id()))
             .map(AccessRequest::reason)
             .findFirst()
             .orElse(""),
-        Pace.of(store.took(access.apps().applicationOf(e), clock.instant().minus(LATELY)))
-            .map(
-                pace ->
-                    new PaceView(pace.decided(), pace.half().toMinutes(), pace.most().toMinutes()))
-            .orElse(null));
+        PaceView.of(
+            Pace.of(store.took(access.apps().applicationOf(e), clock.instant().minus(LATELY)))
+                .orElse(null)));
   }
 
   private static List<AskStep> steps(AccessView access, PersonId asker, EntitlementId id) {

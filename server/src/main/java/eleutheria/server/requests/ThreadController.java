@@ -13,7 +13,7 @@ import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.problems.Refusal;
-import eleutheria.server.refs.PersonLine;
+import eleutheria.server.refs.Colleague;
 import eleutheria.server.state.World;
 import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
@@ -84,7 +84,7 @@ class ThreadController {
       boolean mayAsk,
       @Nullable WaitsForAnswer waits,
       boolean mayWithdraw,
-      List<PersonLine> passOn) {}
+      List<Colleague> passOn) {}
 
   /**
    * The clock stands.
@@ -185,7 +185,7 @@ class ThreadController {
             ? List.of()
             : PassOnDecisions.to(access, found, open, reader).stream()
                 .flatMap(one -> access.directory().person(one).stream())
-                .map(PersonLine::named)
+                .map(Colleague::of)
                 .toList());
   }
 

@@ -142,9 +142,7 @@ class ThreadTest {
     Visitor ines = server.signedIn("ines");
     assertThat(thread(oda, id).path("passOn")).isEmpty();
     JsonNode may = thread(lena, id).path("passOn");
-    assertThat(may.findValuesAsString("displayed"))
-        .contains("Ines Roth")
-        .doesNotContain("Oda Brekke");
+    assertThat(may.findValuesAsString("name")).contains("Ines Roth").doesNotContain("Oda Brekke");
     // To nobody else, whoever it may be: no person is found by trying ids.
     for (String other : List.of(idOf("oda"), idOf("lena"), idOf("jonas"), id)) {
       Visitor.Answer refused = passOn(lena, id, other);
