@@ -466,7 +466,7 @@ export const words = {
   deputies: {
     own: 'While you are away',
     title: 'Deputies',
-    help: 'A deputy decides requests for you; you still can as well. They cannot decide their own requests, or two steps of the same one.',
+    help: 'A deputy decides requests for you; you still can as well. They cannot decide their own requests, or approve the same request twice.',
     none: 'You have no deputy.',
     noneOf: (name: string) => `${name} has no deputy.`,
     nameOne: 'Name a deputy',
@@ -474,7 +474,7 @@ export const words = {
     who: 'Deputy',
     choose: 'Choose a person',
     nobody:
-      'There is nobody whom you can name: a deputy is your manager, someone you manage, someone with the same manager, or someone who owns something with you.',
+      'There is nobody you can name: a deputy is your manager, someone you manage, someone with the same manager, or someone who owns something with you.',
     from: 'First day',
     until: 'Last day',
     decides: 'They decide',
@@ -2197,7 +2197,7 @@ export const words = {
       REQUEST_TAKE_BACK: 'took back a decision',
       REQUEST_WITHDRAW: 'withdrew a request',
       REQUEST_LAPSE: 'let a request lapse',
-      REQUEST_REMIND: 'reminded of a request that waits',
+      REQUEST_REMIND: 'sent a reminder about a waiting request',
       REQUEST_PASS_ON: 'passed a request on to someone else',
       DEPUTY_NAME: 'named a deputy',
       DEPUTY_END: 'ended a deputy',

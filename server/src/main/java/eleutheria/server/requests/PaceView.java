@@ -1,6 +1,7 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.requests.Pace;
+import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,6 +15,11 @@ record PaceView(int decided, long halfMinutes, long mostMinutes) {
   static @Nullable PaceView of(@Nullable Pace pace) {
     return pace == null
         ? null
-        : new PaceView(pace.decided(), pace.half().toMinutes(), pace.most().toMinutes());
+        : new PaceView(pace.decided(), minutes(pace.half()), minutes(pace.most()));
+  }
+
+  /** Rounded up, so that "within" is true. */
+  private static long minutes(Duration took) {
+    return Math.ceilDiv(took.toMillis(), Duration.ofMinutes(1).toMillis());
   }
 }
