@@ -37,7 +37,10 @@ export default defineConfig({
   test: {
     environment: 'happy-dom',
     include: ['src/**/*.test.{ts,tsx}'],
-    setupFiles: ['src/testing/patience.ts'],
+    setupFiles: ['src/testing/everyTest.ts'],
+    // One page for all files: to make a browser anew for each takes longer than the tests do.
+    pool: 'threads',
+    isolate: false,
     testTimeout: 60_000,
   },
 });

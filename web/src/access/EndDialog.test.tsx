@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, foreseen, SIGNED, serve } from '../testing/page';
@@ -113,8 +113,6 @@ describe('what is left of a holding', () => {
 });
 
 describe('ending a holding', () => {
-  afterEach(cleanup);
-
   it('names every ground, claims no end while one is left, and sends what was agreed to', async () => {
     const asked = serve({
       'GET /api/session': () => ({ body: SIGNED }),

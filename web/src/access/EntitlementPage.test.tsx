@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { foreseen, layOut, moment, problem } from '../testing/page';
 import { app, DONE, entitlement, ground, ODA, openDesk, person, sent } from '../testing/samples';
@@ -135,7 +135,6 @@ function open(of: Schemas['EntitlementPage'], answers = {}, address = '/desk/ent
 
 describe('the page of an entitlement', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('names what each holder has it through, and until when', async () => {
     open(page({ without: 2 }));

@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, foreseen, moment, problem, SIGNED, serve } from '../testing/page';
@@ -67,8 +67,6 @@ async function chooseOda() {
 }
 
 describe('giving', () => {
-  afterEach(cleanup);
-
   it('shows who gains by name, and sends what was agreed to', async () => {
     const { asked, closed } = open(() =>
       foreseen({

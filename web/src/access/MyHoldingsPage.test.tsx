@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, entitlement, ground, openDesk, sent } from '../testing/samples';
@@ -47,8 +47,6 @@ const BACK: Schemas['HandBack'] = {
 };
 
 describe('what one holds oneself', () => {
-  afterEach(cleanup);
-
   it('puts what ends soon and what is unused first', async () => {
     open([
       holding('Farebox · Seller'),

@@ -1,5 +1,5 @@
-import { afterEach, describe, expect, it, vi } from 'vitest';
-import { answer, api, Problem } from './client';
+import { describe, expect, it, vi } from 'vitest';
+import { answer, Problem } from './client';
 
 const problem = {
   type: 'urn:eleutheria:problem:group.name-taken',
@@ -43,7 +43,11 @@ describe('an answer', () => {
 });
 
 describe('what was written', () => {
-  afterEach(() => vi.unstubAllGlobals());
+  // What was heard before is of another server.
+  async function fresh() {
+    vi.resetModules();
+    return (await import('./client')).api;
+  }
 
   function server(...answers: Response[]) {
     const asked: (string | null)[] = [];
@@ -63,6 +67,7 @@ describe('what was written', () => {
 
   it('is read again wherever the next query goes', async () => {
     const asked = server(at(40), at(40, 200, { position: 41, result: '' }), at(41), at(41));
+    const api = await fresh();
     await api.GET('/api/session');
     await api.POST('/api/me/sign-out-everywhere');
     await api.GET('/api/session');
@@ -72,6 +77,7 @@ describe('what was written', () => {
 
   it('is not waited for where the server has begun anew', async () => {
     const asked = server(at(50), at(3, 503), at(3));
+    const api = await fresh();
     await api.GET('/api/session');
     await api.GET('/api/session');
     await api.GET('/api/session');

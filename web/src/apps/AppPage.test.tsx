@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { foreseen, moment, problem } from '../testing/page';
 import { app, DONE, LENA, openDesk, sent } from '../testing/samples';
@@ -80,8 +80,6 @@ function open(of: Schemas['AppPage'] | (() => Schemas['AppPage']), answers = {})
 }
 
 describe('the page of an application', () => {
-  afterEach(cleanup);
-
   it('tells what it is, who answers for it, and how people get in', async () => {
     open(page());
     expect(await screen.findByRole('heading', { name: 'Refund Bench' })).toBeTruthy();
@@ -270,8 +268,6 @@ describe('the page of an application', () => {
 });
 
 describe('adding an application', () => {
-  afterEach(cleanup);
-
   function openNew(answers = {}) {
     return openDesk(
       '/desk/apps/new',

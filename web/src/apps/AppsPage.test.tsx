@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, layOut, SIGNED, serve } from '../testing/page';
@@ -70,7 +70,6 @@ async function row(name: string): Promise<HTMLElement> {
 
 describe('the list of applications', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('tells who answers for each, and which nobody does', async () => {
     open(

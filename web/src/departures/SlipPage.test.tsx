@@ -1,5 +1,5 @@
-import { cleanup, screen } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { screen } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { ODA, openDesk } from '../testing/samples';
@@ -32,8 +32,6 @@ function open(slip: Schemas['SlipView'], powers: string[]) {
 }
 
 describe('the slip of a departure', () => {
-  afterEach(cleanup);
-
   it('tells everything that ended, and what stays without effect', async () => {
     open(SLIP, ['people.read', 'ledger.read']);
     expect(await screen.findByRole('heading', { name: 'Departure of Oda Brekke' })).toBeTruthy();

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { problem } from '../testing/page';
 import { app, entitlement, LENA, openDesk } from '../testing/samples';
 import { Find } from './Find';
@@ -56,8 +56,6 @@ const field = () => screen.findByRole('combobox');
 const hits = () => screen.queryAllByRole('option').map((one) => one.textContent);
 
 describe('finding', () => {
-  afterEach(cleanup);
-
   it('tells of each thing what it is, and how many more there are', async () => {
     open();
     await userEvent.type(await field(), 'le');

@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { app, DONE, entitlement, LENA, ODA, openDesk, person, sent } from '../testing/samples';
@@ -244,7 +244,6 @@ describe('the docket', () => {
   beforeAll(() => {
     window.scrollTo = () => undefined;
   });
-  afterEach(cleanup);
 
   it('puts what is due first, and says of each kind what it is', async () => {
     open([

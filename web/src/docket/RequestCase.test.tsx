@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, SIGNED, serve } from '../testing/page';
@@ -169,8 +169,6 @@ async function able(name: RegExp): Promise<HTMLButtonElement> {
 }
 
 describe('a case on the docket', () => {
-  afterEach(cleanup);
-
   it('says for whom a deputy decides it, and who the others are', async () => {
     const step = {
       step: 'manager',
@@ -205,6 +203,7 @@ describe('a case on the docket', () => {
     expect(document.querySelectorAll('.share-bar')).toHaveLength(1);
     expect(screen.getByText(/3 entitlements, 1 unused/)).toBeTruthy();
     expect(screen.getByText('new on the front page: Refund Bench')).toBeTruthy();
+    await able(/^Approve/);
     fireEvent.keyDown(document.body, { key: 'y' });
     await waitFor(() => expect(decided).toHaveLength(1));
     expect(answers()[0]?.body).toEqual({
@@ -236,6 +235,7 @@ describe('a case on the docket', () => {
     });
     expect(screen.getByText('Coin House · Reconciler')).toBeTruthy();
     expect(yes.disabled).toBe(true);
+    await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'y' });
     await userEvent.click(
       screen.getByLabelText('Accept both, held by one person, until the end of'),
@@ -267,6 +267,7 @@ describe('a case on the docket', () => {
     const { answers } = open(caseOf());
     await screen.findByText('Oda Brekke asks for Refund Bench · Approver');
     await able(/^Refuse/);
+    await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'n' });
     expect(await screen.findByText('Say why not; the requester reads it.')).toBeTruthy();
     expect(document.activeElement).toBe(screen.getByLabelText(/^Note to the requester/));
@@ -289,6 +290,7 @@ describe('a case on the docket', () => {
     open(caseOf({ app: 'retired' }));
     const yes = await screen.findByRole<HTMLButtonElement>('button', { name: /^Approve/ });
     expect(yes.disabled).toBe(true);
+    await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'y' });
     expect(screen.getByText(/It can only be refused/)).toBeTruthy();
     cleanup();
@@ -321,6 +323,7 @@ describe('a case on the docket', () => {
   it('asks by a key, where the thread is, and not of many at once', async () => {
     open(caseOf({ thread: true }));
     const field = await screen.findByLabelText('Message to Oda Brekke');
+    await able(/^Refuse/);
     await able(/^Refuse/);
     fireEvent.keyDown(document.body, { key: 'q' });
     expect(document.activeElement).toBe(field);

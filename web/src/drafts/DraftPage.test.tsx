@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, problem, SIGNED, serve } from '../testing/page';
@@ -145,8 +145,6 @@ function open(
 const WHY = 'Reason (kept in the ledger)';
 
 describe('a draft', () => {
-  afterEach(cleanup);
-
   it('tells what begins, with the list and the edit behind it, and publishes what was seen', async () => {
     const asked = open(
       () => consequences('seen'),

@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { layOut, moment } from '../testing/page';
 import { LENA, ODA, openDesk } from '../testing/samples';
@@ -70,7 +70,6 @@ function open(of: Schemas['ConsequencesView'], powers: string[] = ['access.excep
 
 describe('the consequences of a draft', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('says where nothing moves', async () => {
     open(view([]));
@@ -156,8 +155,6 @@ describe('the consequences of a draft', () => {
 });
 
 describe('the tray', () => {
-  afterEach(cleanup);
-
   const LINE: Schemas['DraftLine'] = {
     id: 'd1',
     name: 'Summer season',

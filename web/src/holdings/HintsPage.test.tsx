@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../testing/samples';
@@ -91,8 +91,6 @@ function open(hints: Schemas['HintLine'][], answers = {}, drafts = true) {
 }
 
 describe('hints', () => {
-  afterEach(cleanup);
-
   it('say each with its own numbers', async () => {
     open(KINDS);
     const line = async (text: string | RegExp) =>

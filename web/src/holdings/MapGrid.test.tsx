@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
-import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { draw, layOut, problem, serve } from '../testing/page';
 import type { Piece } from './cells';
@@ -103,7 +103,6 @@ describe('the map of holdings', () => {
     layOut();
     HTMLElement.prototype.scrollTo = vi.fn();
   });
-  afterEach(cleanup);
 
   it('tells its whole size, and draws and asks only for what is in sight', async () => {
     const { windows } = open(100_000);

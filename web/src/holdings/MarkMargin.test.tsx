@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { foreseen, problem } from '../testing/page';
 import { DONE, entitlement, JONAS, LENA, ODA, openDesk, sent } from '../testing/samples';
@@ -84,8 +84,6 @@ function open(
 }
 
 describe('what is selected on the map', () => {
-  afterEach(cleanup);
-
   it('is told in numbers, each with the way to what is behind it', async () => {
     open(view());
     expect(await screen.findByText('held by 12 of 28 here; 3 more elsewhere')).toBeTruthy();
@@ -178,8 +176,6 @@ describe('what is selected on the map', () => {
 });
 
 describe('what is asked for', () => {
-  afterEach(cleanup);
-
   it('is the same in an address and back', () => {
     const asked: Asked = {
       apps: ['a1', 'a2'],

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { LENA, openDesk } from '../testing/samples';
@@ -33,8 +33,6 @@ function open(made: Schemas['MadeView'][], check: Partial<Schemas['CheckView']> 
 }
 
 describe('downloaded reports', () => {
-  afterEach(cleanup);
-
   it('are told with what they are based on, and which of them broke off', async () => {
     open([REPORT, { ...REPORT, number: 13, name: 'Leavers', lines: null, by: null }]);
     const row = async (name: string) => (await screen.findByText(name)).closest('tr')?.textContent;

@@ -1,5 +1,4 @@
-import { cleanup } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { draw } from '../testing/page';
 import { ChangeLines } from './ChangeLines';
 
@@ -13,8 +12,6 @@ function told(change: Parameters<typeof ChangeLines>[0]['changes'][number], of?:
 }
 
 describe('a change', () => {
-  afterEach(cleanup);
-
   it('tells before and after, and times only where they differ from the act', () => {
     const text = told({
       kind: 'ATTRIBUTE',

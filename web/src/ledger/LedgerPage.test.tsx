@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, openDesk, sent } from '../testing/samples';
@@ -64,8 +64,6 @@ function open(
 }
 
 describe('the ledger', () => {
-  afterEach(cleanup);
-
   it('tells each act in a sentence, and goes on to older ones', async () => {
     const { lists } = open('/desk/ledger');
     const first = (await screen.findByRole('link', { name: '4711' })).closest('tr');
@@ -139,8 +137,6 @@ describe('the ledger', () => {
 });
 
 describe('an entry of the ledger', () => {
-  afterEach(cleanup);
-
   const whole = (over: Partial<Schemas['EntryLine']> = {}) => ({
     'GET /api/ledger/4711': () => ({ body: { entry: entry(4711, over), changes: [] } }),
     'POST /api/ledger/4711/revert': () => ({ body: { ...DONE, result: 'd9' } }),

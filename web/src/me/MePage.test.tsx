@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { isOwn } from '../shell/ownDevice';
 import { problem } from '../testing/page';
@@ -69,9 +69,6 @@ function open(over: Partial<Schemas['MeView']> = {}, answers = {}) {
 }
 
 describe('one’s own profile', () => {
-  beforeEach(() => localStorage.clear());
-  afterEach(cleanup);
-
   it('tells where one is signed in, and ends the others', async () => {
     const asked = open();
     const here = (await screen.findByText('Chromium on Linux')).closest('li');

@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, openDesk, sent } from '../testing/samples';
@@ -33,8 +33,6 @@ function open(answers = {}) {
 }
 
 describe('name, mark and colours', () => {
-  afterEach(cleanup);
-
   it('says while a colour is typed whether white can be read on it', async () => {
     open();
     const band = await screen.findByLabelText('Band colour');

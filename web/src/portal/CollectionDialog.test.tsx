@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { DONE, LENA, openDesk, sent } from '../testing/samples';
 import { FrontPageDialog } from './arrange/FrontPageDialog';
@@ -70,8 +70,6 @@ const ANSWERS = {
 };
 
 describe('a collection', () => {
-  afterEach(cleanup);
-
   function open(collection?: Schemas['CollectionView']) {
     const made: string[] = [];
     let closed = 0;
@@ -172,8 +170,6 @@ describe('a collection', () => {
 });
 
 describe('a front page', () => {
-  afterEach(cleanup);
-
   function open(page?: Schemas['FrontPageView']) {
     const made: (string | undefined)[][] = [];
     let closed = 0;

@@ -1,7 +1,7 @@
-import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes, useLocation } from 'react-router';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { draw, problem, SIGNED, serve, TestStream } from '../testing/page';
@@ -60,8 +60,6 @@ function open(page: () => Schemas['PageView']) {
 }
 
 describe('the front page', () => {
-  afterEach(cleanup);
-
   it('comes with the session in one query, what is in no collection last', async () => {
     const asked = open(() => PAGE);
     const shelf = await screen.findByRole('region', { name: /^Counter/ });

@@ -1,6 +1,6 @@
-import { cleanup, screen, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SIGNED } from '../testing/page';
 import { LENA, ODA, openDesk } from '../testing/samples';
@@ -12,8 +12,6 @@ function use(id: string, name: string, openings: number[]): Schemas['TileUse'] {
 }
 
 describe('the use of the portal', () => {
-  afterEach(cleanup);
-
   function open(over: Partial<Schemas['UseView']>) {
     openDesk(
       '/desk/portal/use',
@@ -66,11 +64,6 @@ describe('the use of the portal', () => {
 });
 
 describe('where is it?', () => {
-  afterEach(() => {
-    cleanup();
-    vi.unstubAllGlobals();
-  });
-
   function faced(id: string, name: string): Schemas['TileView'] {
     return {
       id,

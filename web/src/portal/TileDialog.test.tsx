@@ -1,6 +1,6 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { app, DONE, LENA, openDesk, sent } from '../testing/samples';
@@ -82,8 +82,6 @@ function open(tile?: Schemas['CuratedTile'], answers = {}) {
 }
 
 describe('a tile', () => {
-  afterEach(cleanup);
-
   it('begins as its app is, for the holders of any of its entitlements', async () => {
     const { asked, closed } = open();
     const dialog = await screen.findByRole('dialog', { name: 'New tile for Refund Bench' });

@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { addDays, dayIn, tellDay } from '../shell/times';
@@ -68,8 +68,6 @@ function open(
 }
 
 describe('asking for one thing', () => {
-  afterEach(cleanup);
-
   it('says before sending who decides, and sends why and until when', async () => {
     const sent = open(askable());
     await screen.findByRole('heading', { name: 'Ask for Refund Bench · Clerk' });
@@ -189,8 +187,6 @@ describe('asking for one thing', () => {
 });
 
 describe('finding what to ask for', () => {
-  afterEach(cleanup);
-
   function list(lines: Schemas['AskableLine'][], total = lines.length) {
     const found: string[] = [];
     serve({

@@ -1,6 +1,6 @@
-import { act, cleanup, screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { openDesk, sent } from '../testing/samples';
@@ -61,8 +61,6 @@ function open(data: Schemas['DeputiesView'], of = 'p1', answers = {}) {
 }
 
 describe('who decides while somebody is away', () => {
-  afterEach(cleanup);
-
   it('is named among those whom one knows, for days and duties', async () => {
     const asked = open(view());
     const user = userEvent.setup();

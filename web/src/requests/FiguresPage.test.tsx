@@ -1,6 +1,6 @@
-import { cleanup, screen, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { LENA, ODA, openDesk } from '../testing/samples';
 import { FiguresPage } from './FiguresPage';
@@ -45,11 +45,6 @@ const cells = (row: HTMLElement) =>
   [...row.querySelectorAll('th, td')].map((cell) => cell.textContent?.trim());
 
 describe('how requests are decided', () => {
-  afterEach(() => {
-    cleanup();
-    vi.restoreAllMocks();
-  });
-
   it('tells what is open by age, and how long steps and people take', async () => {
     open();
     const ages = await screen.findByRole('table', { name: 'Open by age' });

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, entitlement, openDesk, sent } from '../testing/samples';
@@ -98,8 +98,6 @@ function open(
 }
 
 describe('one’s own requests', () => {
-  afterEach(cleanup);
-
   it('say first of all that somebody waits for an answer, and take it in place', async () => {
     const asked = open([request({ stage: 'asked_back', messages: 1 })]);
     expect(await screen.findByText('Lena Aho has asked you something.')).toBeTruthy();

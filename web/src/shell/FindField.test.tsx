@@ -1,7 +1,7 @@
-import { cleanup, screen } from '@testing-library/react';
+import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useSearchParams } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { draw } from '../testing/page';
 import { FindField } from './FindField';
 
@@ -19,8 +19,6 @@ function Page() {
 }
 
 describe('a field whose text stands in the address', () => {
-  afterEach(cleanup);
-
   it('loses no letter, tells the address, and follows it', async () => {
     draw(<Page />, '/?unit=Safety&find=a');
     const field = screen.getByLabelText<HTMLInputElement>('Name');

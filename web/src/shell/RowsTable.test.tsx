@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, screen } from '@testing-library/react';
-import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { draw, layOut } from '../testing/page';
 import { type Column, RowsTable } from './RowsTable';
 
@@ -18,7 +18,6 @@ function rows(offset: number, limit: number, total: number): Row[] {
 
 describe('a long table', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('asks for the pages in sight only, and tells its whole length', async () => {
     const page = vi.fn(async (offset: number, limit: number) => ({

@@ -1,7 +1,7 @@
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, beforeEach, expect, test } from 'vitest';
+import { beforeEach, expect, test } from 'vitest';
 import { Problem } from '../api/client';
 import { problem } from '../testing/page';
 import { setLocale } from '../words/locale';
@@ -11,7 +11,6 @@ import { UNREADABLE } from './times';
 import { keepUnfinished } from './unfinished';
 
 beforeEach(() => setLocale('en-GB'));
-afterEach(cleanup);
 
 function Dated({ onSent }: { onSent: (day: string) => void }) {
   const [day, setDay] = useState('');

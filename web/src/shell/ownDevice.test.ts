@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { SIGNED } from '../testing/page';
 import { forget, isOwn, keepFront, keptFront, setOwn } from './ownDevice';
@@ -10,8 +10,6 @@ function view(person: string): Schemas['FrontView'] {
 }
 
 describe('what stays in a browser', () => {
-  beforeEach(() => localStorage.clear());
-
   it('is nothing on a device that nobody has called their own', () => {
     keepFront(view('oda'), AT);
     expect(localStorage.length).toBe(0);

@@ -1,10 +1,8 @@
 // @vitest-environment happy-dom
 import { keepPreviousData, QueryClientProvider, useQuery } from '@tanstack/react-query';
-import { act, cleanup, render, screen, waitFor } from '@testing-library/react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { act, render, screen, waitFor } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
 import { Queries } from './queries';
-
-afterEach(cleanup);
 
 /** A server whose answers come when they are let go; each tells what stood when it was asked. */
 class Server {

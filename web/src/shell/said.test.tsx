@@ -1,12 +1,7 @@
-import { act, cleanup, render, screen } from '@testing-library/react';
-import { afterEach, expect, test, vi } from 'vitest';
+import { act, render, screen } from '@testing-library/react';
+import { expect, test, vi } from 'vitest';
 import { Said, say } from './said';
 import { noteAct, useSettled } from './settled';
-
-afterEach(() => {
-  cleanup();
-  vi.useRealTimers();
-});
 
 test('says what was done, and the same again', () => {
   render(<Said />);

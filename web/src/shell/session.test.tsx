@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { answer, api } from '../api/client';
 import { draw, problem, SIGNED, serve, TestStream } from '../testing/page';
 import { PasswordAgain, useFresh } from './PasswordAgain';
@@ -60,8 +60,6 @@ function drawDesk() {
 }
 
 describe('the session', () => {
-  afterEach(cleanup);
-
   it('keeps the wanted address for after signing in', async () => {
     serve({ 'GET /api/session': () => ({ body: { ...SIGNED, signed: null } }) });
     draw(
@@ -273,8 +271,6 @@ function Heavy() {
 }
 
 describe('what weighs much', () => {
-  afterEach(cleanup);
-
   it('asks for the password again, says when it is wrong, and goes on by itself', async () => {
     let fresh = false;
     serve({

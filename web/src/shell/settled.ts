@@ -20,6 +20,12 @@ export function noteAct(): void {
   tell(false);
 }
 
+/** Forgets the last act, where the next page has nothing to do with it. */
+export function forgetAct(): void {
+  clearTimeout(timer);
+  tell(true);
+}
+
 /**
  * Whether the page has stood still for a second since the last act, so that a second press of the
  * same place is not taken for a decision on whatever stands there now.

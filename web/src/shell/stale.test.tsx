@@ -1,7 +1,7 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { keepingMine, takingTheirs, useStale } from './stale';
 
 type Tile = { name: string; line: string; needs: string[] };
@@ -53,8 +53,6 @@ function TileForm({ now }: { now: Tile }) {
 }
 
 describe('a form whose thing changes while it is open', () => {
-  afterEach(cleanup);
-
   it('shows theirs beside yours, loses nothing typed, and waits for an answer', async () => {
     const { rerender } = render(<TileForm now={SEEN} />);
     await userEvent.type(screen.getByLabelText('Name'), 's');

@@ -1,12 +1,10 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { draw, problem, serve } from '../testing/page';
 import { KeptNote } from './KeptNote';
 import { useStale } from './stale';
 import { useEdited, useTyped } from './useUnsent';
-
-afterEach(cleanup);
 
 /** A server that keeps forms, as the real one does, while somebody is signed in. */
 function keeping(signedIn: () => boolean = () => true) {

@@ -34,7 +34,6 @@ const LINK = {
 
 describe('a one-time link', () => {
   afterEach(() => {
-    cleanup();
     window.location.hash = '';
   });
 
@@ -97,11 +96,6 @@ describe('a one-time link', () => {
 });
 
 describe('signing in', () => {
-  afterEach(() => {
-    cleanup();
-    localStorage.clear();
-  });
-
   function open(address: string, answers: Parameters<typeof serve>[0]) {
     const asked = serve({
       'GET /api/session': () => ({ body: { ...SIGNED, signed: null } }),

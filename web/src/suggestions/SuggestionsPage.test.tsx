@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
 import { problem } from '../testing/page';
 import { DONE, LENA, openDesk, sent } from '../testing/samples';
@@ -41,8 +41,6 @@ const CADETS: Schemas['SelfServiceLineView'] = {
 };
 
 describe('the approved list, on the desk', () => {
-  afterEach(cleanup);
-
   function open(over: Partial<Schemas['SuggestionsPage']> = {}, address = '/desk/suggestions') {
     return openDesk(
       address,
@@ -159,11 +157,6 @@ describe('the approved list, on the desk', () => {
 });
 
 describe('what one brings oneself', () => {
-  afterEach(() => {
-    cleanup();
-    vi.restoreAllMocks();
-  });
-
   function open(over: Partial<Schemas['MySelfService']> = {}, address = '/suggest', answers = {}) {
     return openDesk(
       address,

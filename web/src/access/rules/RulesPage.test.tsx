@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { foreseen } from '../../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../../testing/samples';
@@ -79,8 +79,6 @@ function open(
 }
 
 describe('separation rules', () => {
-  afterEach(cleanup);
-
   it('are told with both sides and how many break them', async () => {
     open('/desk/rules', {
       rules: [

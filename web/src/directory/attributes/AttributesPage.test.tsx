@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { problem } from '../../testing/page';
 import { DONE, openDesk, sent } from '../../testing/samples';
@@ -46,8 +46,6 @@ function open(powers: string[], answers = {}, address = '/desk/attributes') {
 }
 
 describe('the attributes', () => {
-  afterEach(cleanup);
-
   it('are told with their source, and changed only by whoever may', async () => {
     open(['people.read']);
     const row = (await screen.findByRole('rowheader', { name: 'Vessel' })).closest('tr');

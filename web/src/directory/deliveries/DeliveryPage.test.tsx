@@ -1,7 +1,7 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { SessionGate } from '../../shell/session';
 import { draw, foreseen, moment, problem, SIGNED, serve } from '../../testing/page';
 import { DeliveryPage } from './DeliveryPage';
@@ -53,8 +53,6 @@ const page = (
 const ROLE = { id: 'e1', title: 'Farebox · Seller' };
 
 describe('a dropped file', () => {
-  afterEach(cleanup);
-
   it('is imported only when bad lines are left out and many endings are typed', async () => {
     let tries = 0;
     const asked = serve({

@@ -1,7 +1,7 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { draw, serve } from '../../testing/page';
 import { group, line, type Shape } from '../filter/shape';
 import { FilterField } from './FilterField';
@@ -58,8 +58,6 @@ function answering(shape: Shape | null = null) {
 }
 
 describe('a filter', () => {
-  afterEach(cleanup);
-
   it('is made in lines, with what its values come to', async () => {
     answering();
     draw(<Typed />);

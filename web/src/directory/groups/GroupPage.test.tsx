@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { foreseen, layOut, moment, problem } from '../../testing/page';
 import { DONE, LENA, ODA, openDesk, person, sent } from '../../testing/samples';
@@ -92,7 +92,6 @@ function open(of: Schemas['GroupPage'], answers = {}, powers = ['people.read', '
 
 describe('the page of a group', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('tells how each member came in, and until when', async () => {
     open(group());

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { layOut, problem } from '../../testing/page';
 import { DONE, openDesk, sent } from '../../testing/samples';
@@ -86,10 +86,6 @@ function open(
 
 describe('the list of groups', () => {
   beforeAll(layOut);
-  afterEach(() => {
-    cleanup();
-    vi.restoreAllMocks();
-  });
 
   it('tells how each gets its members, and from which source', async () => {
     open([

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { layOut } from '../../testing/page';
 import { LENA, ODA, openDesk, person } from '../../testing/samples';
@@ -48,7 +48,6 @@ function open(
 
 describe('the list of people', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('begins with whoever has not departed, in order of name', async () => {
     const lists = open([LENA, ODA]);

@@ -1,6 +1,6 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { layOut, problem } from '../../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../../testing/samples';
@@ -112,7 +112,6 @@ function open(
 
 describe('the page of a person', () => {
   beforeAll(layOut);
-  afterEach(cleanup);
 
   it('tells in one line who they are, and where that is on record', async () => {
     open(view({ leads: 3 }), { powers: ['people.read'] });

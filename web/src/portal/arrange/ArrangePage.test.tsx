@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { Gathering } from '../../drafts/gathering';
 import { problem, SIGNED } from '../../testing/page';
@@ -258,8 +258,6 @@ function open(
 const margin = () => screen.getByRole('complementary', { name: 'What is selected' });
 
 describe('arranging the portal', () => {
-  afterEach(cleanup);
-
   it('shows the front page of somebody, and says which they get and why', async () => {
     const { previews } = open('/desk/portal');
     expect(

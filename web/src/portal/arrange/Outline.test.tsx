@@ -1,6 +1,6 @@
-import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import { fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { draw } from '../../testing/page';
 import { Outline } from './Outline';
@@ -108,8 +108,6 @@ const names = () =>
     .map((one) => one.getAttribute('aria-label')?.slice(5));
 
 describe('the outline of the portal', () => {
-  afterEach(cleanup);
-
   it('has the collections in the order of the page, and those that it leaves out below', async () => {
     const done = open();
     expect(names()).toEqual([
