@@ -20,6 +20,7 @@ const beside = (page: keyof typeof import('./Beside')) =>
   lazy(() => import('./Beside').then((part) => ({ default: part[page] })));
 const BESIDE = {
   '/ask': beside('AskPage'),
+  '/ask/many': beside('AskManyPage'),
   '/ask/:id': beside('AskOnePage'),
   '/requests': beside('MyRequestsPage'),
   '/holdings': beside('MyHoldingsPage'),

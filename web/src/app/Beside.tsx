@@ -2,6 +2,8 @@
 export { MyHoldingsPage } from '../access/MyHoldingsPage';
 export { MePage } from '../me/MePage';
 export { ClosedPage } from '../portal/ClosedPage';
-export { AskOnePage, AskPage } from '../requests/AskPage';
+export { AskManyPage } from '../requests/AskManyPage';
+export { AskOnePage } from '../requests/AskOnePage';
+export { AskPage } from '../requests/AskPage';
 export { MyRequestsPage } from '../requests/MyRequestsPage';
 export { SuggestPage } from '../suggestions/SuggestPage';

@@ -39,7 +39,12 @@ function open(powers = ['people.read'], answers = {}, address = '/desk/people') 
             : FOUND,
       }),
       'GET /api/requests/numbered/2041': () => ({
-        body: { id: 'r1', number: 'R-2041', asker: 'Oda Brekke', title: 'Refund Bench · Approver' },
+        body: {
+          id: 'r1',
+          number: 'R-2041',
+          person: 'Oda Brekke',
+          title: 'Refund Bench · Approver',
+        },
       }),
       'GET /api/requests/numbered/9': () => ({
         status: 404,

@@ -52,7 +52,7 @@ export function Find({ onClose }: { onClose: () => void }) {
             key: request.id,
             to: `/desk/docket/request/${request.id}`,
             title: request.number,
-            line: words.shell.findRequest(request.asker, request.title),
+            line: words.shell.findRequest(request.person, request.title),
           },
         ]),
     ...(reads ? (data?.people ?? []) : []).map((person) => ({

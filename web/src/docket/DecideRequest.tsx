@@ -146,7 +146,7 @@ export function Decide({
                 sentence: words.docket.decided(
                   yes,
                   done.length,
-                  data.asker.displayed,
+                  data.person.displayed,
                   request.entitlement.title,
                 ),
                 until: new Date(back).getTime(),

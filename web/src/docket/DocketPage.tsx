@@ -100,7 +100,13 @@ export function DocketPage() {
         ? headline(shown, about)
         : apart.data === undefined
           ? undefined
-          : words.docket.asksFor(apart.data.asker.displayed, apart.data.request.entitlement.title);
+          : words.docket.asksFor(
+              apart.data.request.asker.name,
+              apart.data.request.entitlement.title,
+              apart.data.request.person.id === apart.data.request.asker.id
+                ? null
+                : apart.data.request.person.name,
+            );
   const place = shown === undefined ? 0 : order.indexOf(shown) + 1;
   return (
     <div className={id === undefined ? 'docket' : 'docket open'}>
@@ -302,7 +308,9 @@ function headline(fold: Fold, first: Schemas['CaseLine']): string {
       return words.docket.leaves(first.who.displayed);
     case 'REQUEST':
       return fold.cases.length === 1
-        ? words.docket.asks(first.who.displayed, first.what.app.name)
+        ? first.asker === null
+          ? words.docket.asks(first.who.displayed, first.what.app.name)
+          : words.docket.askedFor(first.who.displayed, first.what.app.name)
         : words.docket.manyAsk(fold.cases.length, first.what.app.name);
     case 'DRAFT':
     case 'RULE':
@@ -334,6 +342,9 @@ function subline(fold: Fold, first: Schemas['CaseLine']): string {
       return words.parked.line(first.who?.displayed ?? '', first.attempts);
     case 'REQUEST':
       return [
+        ...(first.asker === null || fold.cases.length > 1
+          ? []
+          : [words.docket.askedBy(first.asker)]),
         ...(first.behalf === null ? [] : [words.requests.forWhom(first.behalf)]),
         first.what.name,
         first.until === null ? words.access.noEnd : words.access.until(tellDay(first.until)),

@@ -36,7 +36,7 @@ export function WhoElse({ data }: { data: Case }) {
                 <i
                   // biome-ignore lint/suspicious/noArrayIndexKey: two people may have one name
                   key={index}
-                  className={`${square.holds ? 'held' : ''} ${square.asker ? 'asker' : ''}`}
+                  className={`${square.holds ? 'held' : ''} ${square.person ? 'asker' : ''}`}
                   title={square.name}
                 />
               ))}
@@ -53,7 +53,7 @@ export function WhoElse({ data }: { data: Case }) {
         <span className="squares">
           <i className="asker" />
         </span>{' '}
-        {data.asker.displayed}
+        {data.person.displayed}
       </p>
     </section>
   );
@@ -99,19 +99,19 @@ export function IfYes({ data, count }: { data: Case; count: number }) {
 }
 
 export function Asker({ data }: { data: Case }) {
-  const { asker } = data;
+  const { person } = data;
   return (
     <section className="part">
       <h3>
-        <DeskLink to={`/desk/people/${asker.id}/holdings`}>{asker.familyFirst}</DeskLink>
+        <DeskLink to={`/desk/people/${person.id}/holdings`}>{person.familyFirst}</DeskLink>
       </h3>
       <dl className="pair">
         <dt>{words.docket.worksAs}</dt>
-        <dd>{[asker.title, asker.unit, asker.site].filter(Boolean).join(', ')}</dd>
+        <dd>{[person.title, person.unit, person.site].filter(Boolean).join(', ')}</dd>
         <dt>{words.docket.manager}</dt>
         <dd>{data.manager ?? words.docket.noManager}</dd>
         <dt>{words.docket.there}</dt>
-        <dd title={asker.since}>{words.people.since(tellDate(asker.since))}</dd>
+        <dd title={person.since}>{words.people.since(tellDate(person.since))}</dd>
         <dt>{words.docket.holdsDt}</dt>
         <dd>
           {words.docket.holdsCount(data.holdings, data.unused, UNUSED_DAYS)}

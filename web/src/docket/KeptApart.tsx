@@ -20,7 +20,7 @@ export function toAnswer(data: Case): Apart[] {
   return gives ? data.apart.filter((one) => one.acceptedUntil === null) : [];
 }
 
-/** What the asker holds that a rule keeps apart from what they ask for, with its answers. */
+/** What they hold that a rule keeps apart from what they ask for, with its answers. */
 export function KeptApart({
   data,
   answers,
@@ -48,8 +48,8 @@ export function KeptApart({
                 {one.acceptedUntil === null && (
                   <span className="tag loss">{words.drafts.conflict}</span>
                 )}{' '}
-                {words.docket.holdsApart(data.asker.displayed)}{' '}
-                <DeskLink to={`/desk/people/${data.asker.id}/holdings?holding=${one.held.id}`}>
+                {words.docket.holdsApart(data.person.displayed)}{' '}
+                <DeskLink to={`/desk/people/${data.person.id}/holdings?holding=${one.held.id}`}>
                   {one.held.title}
                 </DeskLink>
                 . {words.rules.keepsApart(one.ruleName)} <span className="dim">{one.why}</span>

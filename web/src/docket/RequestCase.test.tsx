@@ -41,7 +41,8 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     request: {
       id: 'r1',
       number: 'R-2041',
-      asker: 'p9',
+      asker: { id: 'p9', name: 'Oda Brekke', unit: 'Ticketing' },
+      person: { id: 'p9', name: 'Oda Brekke', unit: 'Ticketing' },
       entitlement: {
         id: 'e1',
         title: 'Refund Bench · Approver',
@@ -62,7 +63,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
       messages: 0,
       endedEarly: false,
     },
-    asker: person('p9', 'Oda Brekke'),
+    person: person('p9', 'Oda Brekke'),
     manager: 'Lena Aho',
     step: 'OWNER',
     as: 'owner',
@@ -80,8 +81,8 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
         holders: 1,
         people: 2,
         squares: [
-          { name: 'Lena Aho', holds: true, asker: false },
-          { name: 'Oda Brekke', holds: false, asker: true },
+          { name: 'Lena Aho', holds: true, person: false },
+          { name: 'Oda Brekke', holds: false, person: true },
         ],
       },
       { unit: null, site: null, elsewhere: false, holders: 0, people: 40, squares: [] },
@@ -151,6 +152,7 @@ function open(
 
 const line = (id: string): Schemas['AskedLine'] => ({
   kind: 'REQUEST',
+  asker: null,
   id,
   who: person(`p-${id}`, `Cadet ${id}`),
   what: caseOf().request.entitlement,

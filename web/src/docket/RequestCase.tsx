@@ -119,7 +119,7 @@ function leadTo(field: HTMLTextAreaElement | null) {
 }
 
 function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
-  const { request, asker } = data;
+  const { request } = data;
   const many = cases.length > 1;
   return (
     <header>
@@ -146,7 +146,11 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
       <h2 className="title">
         {many
           ? words.docket.manyAskFor(cases.length, request.entitlement.title)
-          : words.docket.asksFor(asker.displayed, request.entitlement.title)}
+          : words.docket.asksFor(
+              request.asker.name,
+              request.entitlement.title,
+              request.person.id === request.asker.id ? null : request.person.name,
+            )}
       </h2>
       <p className="said">“{request.reason}”</p>
     </header>

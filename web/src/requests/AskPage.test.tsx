@@ -6,7 +6,8 @@ import type { Schemas } from '../api/client';
 import { SessionGate } from '../shell/session';
 import { addDays, dayIn, tellDay } from '../shell/times';
 import { draw, problem, SIGNED, serve } from '../testing/page';
-import { AskOnePage, AskPage } from './AskPage';
+import { AskOnePage } from './AskOnePage';
+import { AskPage } from './AskPage';
 
 const APP = { id: 'a1', name: 'Refund Bench', picture: 'key', hue: 'tide', state: 'open' };
 const TODAY = dayIn('Europe/Oslo', new Date());
@@ -22,18 +23,33 @@ function entitlement(id: string, name: string): Schemas['EntitlementRef'] {
   };
 }
 
-function askable(over: Partial<Schemas['AskView']> = {}): Schemas['AskView'] {
+const INES = { id: 'p1', name: 'Ines Roth', unit: 'Yard' };
+
+function forOne(over: Partial<Schemas['AskFor']> = {}): Schemas['AskFor'] {
   return {
-    entitlement: entitlement('e1', 'Clerk'),
+    person: INES,
+    self: true,
+    askable: true,
+    why: null,
+    heldUntil: null,
     steps: [
       step('MANAGER', 'manager', ['Lena Aho']),
       step('OWNER', 'owner', ['Mina Okafor', 'Petra Lindholm']),
     ],
-    askable: true,
-    why: null,
+    ...over,
+  };
+}
+
+function askable(
+  over: Partial<Schemas['AskView']> = {},
+  one: Partial<Schemas['AskFor']> = {},
+): Schemas['AskView'] {
+  return {
+    entitlement: entitlement('e1', 'Clerk'),
+    whom: [forOne(one)],
+    forOthers: false,
     needsEnd: false,
     mostDays: null,
-    heldUntil: null,
     earlier: '',
     pace: null,
     ...over,
@@ -80,7 +96,7 @@ describe('asking for one thing', () => {
     );
     expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
     expect(sent().map((one) => one.body)).toEqual([
-      { entitlement: 'e1', until: addDays(TODAY, 14), reason: 'Covering for Mina' },
+      { person: null, entitlement: 'e1', until: addDays(TODAY, 14), reason: 'Covering for Mina' },
     ]);
   });
 
@@ -88,10 +104,10 @@ describe('asking for one thing', () => {
     const manager = step('MANAGER', 'manager', ['Lena Aho']);
     const deputies = [{ name: 'Mina Sand', of: 'Lena Aho' }];
     open(
-      askable({
-        steps: [{ ...manager, deputies }],
-        pace: { decided: 40, halfMinutes: 290, mostMinutes: 4000 },
-      }),
+      askable(
+        { pace: { decided: 40, halfMinutes: 290, mostMinutes: 4000 } },
+        { steps: [{ ...manager, deputies }] },
+      ),
     );
     expect(
       await screen.findByText(
@@ -106,11 +122,10 @@ describe('asking for one thing', () => {
   it('keeps what ends with the old reason, a month longer and no longer than may be', async () => {
     const held = addDays(TODAY, 10);
     const asked = (over: Partial<Schemas['AskView']>) =>
-      askable({
-        heldUntil: `${addDays(held, 1)}T00:00:00Z`,
-        earlier: 'The till on Friday',
-        ...over,
-      });
+      askable(
+        { earlier: 'The till on Friday', ...over },
+        { heldUntil: `${addDays(held, 1)}T00:00:00Z` },
+      );
     const sent = open(asked({}));
     await screen.findByRole('heading', { name: 'Ask to keep Refund Bench · Clerk' });
     const day = addDays(held, 31);
@@ -119,6 +134,7 @@ describe('asking for one thing', () => {
     );
     await waitFor(() => expect(sent()).toHaveLength(1));
     expect(sent()[0]?.body).toEqual({
+      person: null,
       entitlement: 'e1',
       until: day,
       reason: 'The till on Friday',
@@ -140,7 +156,7 @@ describe('asking for one thing', () => {
     await userEvent.click(screen.getByRole('button', { name: 'no end' }));
     await userEvent.click(screen.getByRole('button', { name: /^Send request, no end/ }));
     await waitFor(() => expect(sent()).toHaveLength(1));
-    expect(sent()[0]?.body).toEqual({ entitlement: 'e1', until: null, reason: 'x' });
+    expect(sent()[0]?.body).toEqual({ person: null, entitlement: 'e1', until: null, reason: 'x' });
   });
 
   it('starts with a last day where one is needed, and says the longest', async () => {
@@ -180,9 +196,116 @@ describe('asking for one thing', () => {
   });
 
   it('says why it cannot be asked for, and shows no form', async () => {
-    open(askable({ askable: false, why: 'R-2041 is waiting already.' }));
+    open(askable({}, { askable: false, why: 'R-2041 is waiting already.' }));
     expect(await screen.findByText(/R-2041 is waiting already/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: /^Send request/ })).toBeNull();
+  });
+});
+
+describe('asking for others', () => {
+  const ODA = { id: 'p9', name: 'Oda Brekke', unit: 'Ticketing' };
+  const NILS = { id: 'p8', name: 'Nils Sand', unit: 'Deck crew' };
+  const MINA = { id: 'p7', name: 'Mina Sato', unit: 'Ticketing' };
+  const HEAD = [step('MANAGER', 'managers_manager', ['Una Head'])];
+
+  /** What the server says of whoever stands in the address. */
+  function openForOthers(many: () => { status?: number; body?: unknown }) {
+    const asked = serve({
+      'GET /api/session': () => ({ body: SIGNED }),
+      'GET /api/askable/e1': (_, url) => {
+        const ids = url.searchParams.getAll('person');
+        const known = [ODA, NILS, INES];
+        const whom = known
+          .filter((one) => ids.includes(one.id))
+          .map((one) =>
+            forOne({ person: one, self: one.id === 'p1', steps: one === NILS ? [] : HEAD }),
+          );
+        return { body: askable({ forOthers: true, whom: whom.length === 0 ? [forOne()] : whom }) };
+      },
+      'GET /api/askable/e1/people': () => ({
+        body: {
+          total: 3,
+          lines: [
+            { person: ODA, team: true, why: null },
+            { person: NILS, team: false, why: null },
+            { person: MINA, team: true, why: 'Mina Sato holds Refund Bench · Clerk already.' },
+          ],
+        },
+      }),
+      'POST /api/requests': () => ({ body: { position: 8 } }),
+      'POST /api/requests/many': many,
+    });
+    draw(
+      <SessionGate>
+        <Routes>
+          <Route path="/ask/:id" element={<AskOnePage />} />
+          <Route path="/requests" element={<h1>Your requests</h1>} />
+        </Routes>
+      </SessionGate>,
+      '/ask/e1',
+    );
+    return () => asked.filter((one) => one.what.startsWith('POST'));
+  }
+
+  async function choose(...names: RegExp[]) {
+    await userEvent.click(await screen.findByRole('button', { name: 'Ask for somebody else' }));
+    for (const name of names) {
+      await userEvent.click(await screen.findByRole('checkbox', { name }));
+      await waitFor(() =>
+        expect(screen.getByRole<HTMLInputElement>('checkbox', { name }).checked).toBe(true),
+      );
+    }
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Yourself' }));
+    await waitFor(() =>
+      expect(screen.getByRole<HTMLInputElement>('checkbox', { name: 'Yourself' }).checked).toBe(
+        false,
+      ),
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Done' }));
+  }
+
+  it('sends one for somebody else, and says that their manager’s manager decides', async () => {
+    const sent = openForOthers(() => ({ body: { lines: [] } }));
+    await choose(/Oda Brekke/);
+    expect(screen.getByText('For Oda Brekke.')).toBeTruthy();
+    expect(screen.getByText('Una Head').parentElement?.textContent).toContain('manager’s manager');
+    await userEvent.type(screen.getByLabelText(/What it is needed for/), 'Counter');
+    await userEvent.click(screen.getByRole('button', { name: /^Send request,/ }));
+    expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
+    expect(sent().map((one) => one.body)).toEqual([
+      { person: 'p9', entitlement: 'e1', until: null, reason: 'Counter' },
+    ]);
+  });
+
+  it('offers nobody for whom it cannot be asked, and says why', async () => {
+    openForOthers(() => ({ body: { lines: [] } }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Ask for somebody else' }));
+    const mina = await screen.findByRole<HTMLInputElement>('checkbox', { name: /Mina Sato/ });
+    expect(mina.disabled).toBe(true);
+    expect(mina.closest('div')?.textContent).toContain('holds Refund Bench · Clerk already');
+  });
+
+  it('tells which of several were not sent, and keeps those', async () => {
+    const sent = openForOthers(() => ({
+      body: {
+        lines: [
+          { request: 'r1', problems: [] },
+          { request: null, problems: [{ code: 'x', field: '', sentence: 'He has departed.' }] },
+        ],
+      },
+    }));
+    await choose(/Oda Brekke/, /Nils Sand/);
+    expect(screen.getByText(/For Oda Brekke:/).textContent).toContain('Una Head');
+    await userEvent.type(screen.getByLabelText(/What it is needed for/), 'Counter');
+    await userEvent.click(screen.getByRole('button', { name: /^Send 2 requests,/ }));
+    const alert = await screen.findByText(/^1 of 2 requests sent\./);
+    expect(alert.textContent).toContain('Nils Sand: He has departed.');
+    expect(await screen.findByText('For Nils Sand.')).toBeTruthy();
+    expect(sent()[0]?.key).not.toBeNull();
+    // What is sent next is another act.
+    await userEvent.click(await screen.findByRole('button', { name: /^Send request,/ }));
+    await waitFor(() => expect(sent()).toHaveLength(2));
+    expect(sent()[1]?.key).not.toBe(sent()[0]?.key);
   });
 });
 

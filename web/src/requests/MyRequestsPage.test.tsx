@@ -6,11 +6,15 @@ import { problem } from '../testing/page';
 import { DONE, entitlement, openDesk, sent } from '../testing/samples';
 import { MyRequestsPage } from './MyRequestsPage';
 
+const INES = { id: 'p1', name: 'Ines Roth', unit: 'Yard' };
+const COLLEAGUE = { id: 'p9', name: 'Oda Brekke', unit: 'Ticketing' };
+
 function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestView'] {
   return {
     id: 'r1',
     number: 'R-2041',
-    asker: 'p1',
+    asker: INES,
+    person: INES,
     entitlement: entitlement('Refund Bench · Approver', { id: 'e1' }),
     until: '2027-01-09',
     lastDay: '2027-01-09',
@@ -211,5 +215,22 @@ describe('one’s own requests', () => {
   it('lead whoever has asked for nothing to asking', async () => {
     open([]);
     expect(await screen.findByText('You have not asked for anything yet')).toBeTruthy();
+  });
+
+  it('says who has asked for whom, and whose manager decides', async () => {
+    open([
+      request({ id: 'r1', person: COLLEAGUE, stage: 'refused' }),
+      request({ id: 'r2', asker: COLLEAGUE }),
+    ]);
+    const [theirs, own] = await screen.findAllByRole('article');
+    expect(theirs?.textContent).toContain('You asked for Oda Brekke.');
+    expect(theirs?.textContent).not.toContain('your manager');
+    expect(
+      within(theirs as HTMLElement)
+        .getByRole('link', { name: 'Ask again' })
+        .getAttribute('href'),
+    ).toBe('/ask/e1?for=p9');
+    expect(own?.textContent).toContain('Oda Brekke asked for you.');
+    expect(own?.textContent).toContain('your manager');
   });
 });

@@ -56,7 +56,8 @@ export function MyRequestsPage() {
 }
 
 function Mine({ request }: { request: Schemas['RequestView'] }) {
-  const { zone } = useSession();
+  const { zone, signed } = useSession();
+  const own = request.person.id === signed.person;
   const queries = useQueryClient();
   const open = request.stage === 'waiting' || request.stage === 'asked_back';
   const over = !open && request.stage !== 'given';
@@ -98,9 +99,16 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
           {tellDate(request.asked)}
         </span>
       </header>
+      {request.person.id !== request.asker.id && (
+        <p>
+          {own
+            ? words.requests.askedByOther(request.asker.name)
+            : words.requests.askedForOther(request.person.name)}
+        </p>
+      )}
       <p className="said">“{request.reason}”</p>
       {thread.data !== undefined && <WaitsForAnswer id={request.id} thread={thread.data} />}
-      <Steps steps={request.steps} own />
+      <Steps steps={request.steps} own={own} />
       <p className="dim small">
         {request.endedEarly
           ? words.requests.endedEarly
@@ -136,7 +144,10 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
             </Button>
           )}
           {over && (
-            <Link className="small" to={`/ask/${request.entitlement.id}`}>
+            <Link
+              className="small"
+              to={`/ask/${request.entitlement.id}${own ? '' : `?for=${request.person.id}`}`}
+            >
               {words.requests.askAgain}
             </Link>
           )}

@@ -100,8 +100,8 @@ export function Thread({
 
 function Said({ message, read }: { message: Schemas['MessageLine']; read: boolean }) {
   const part =
-    message.part === 'asker'
-      ? words.thread.asker
+    message.part === 'asker' || message.part === 'person'
+      ? words.thread[message.part]
       : message.part === null
         ? ''
         : (words.requests.role[message.part] ?? message.part);

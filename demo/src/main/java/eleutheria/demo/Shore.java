@@ -39,6 +39,7 @@ import eleutheria.core.requests.Message;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.ThreadStore;
 import eleutheria.server.writing.Acts;
@@ -519,7 +520,7 @@ final class Shore {
     List<Person> people =
         access.directory().people().stream()
             .filter(p -> p.status() == PersonStatus.ACTIVE && !access.entitled(p.id(), wanted.id()))
-            .filter(p -> Deciders.resolves(access, p.id(), wanted.id()))
+            .filter(p -> Deciders.resolves(access, Wish.own(p.id(), wanted.id())))
             .toList();
     if (people.isEmpty()) {
       return;

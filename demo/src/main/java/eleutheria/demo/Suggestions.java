@@ -12,6 +12,7 @@ import eleutheria.core.portal.ComplaintDecisions;
 import eleutheria.core.portal.PortalRules;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Wish;
 import eleutheria.core.suggestions.SelfService;
 import eleutheria.core.suggestions.SelfServiceDecisions;
 import eleutheria.core.suggestions.Suggestion;
@@ -174,7 +175,8 @@ final class Suggestions {
                   person,
                   tile(portal, tile),
                   text,
-                  portal.visible(person, (p, e) -> Deciders.resolves(portal.access(), p, e)),
+                  portal.visible(
+                      person, (p, e) -> Deciders.resolves(portal.access(), Wish.own(p, e))),
                   List.of()));
         });
   }

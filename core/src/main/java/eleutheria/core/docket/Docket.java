@@ -105,7 +105,7 @@ public final class Docket {
       boolean all) {
     if (!(request.stage() instanceof Stage.Open open)
         || open.from().isAfter(now)
-        || request.asker().equals(reader.person())) {
+        || request.wish().isOf(reader.person())) {
       return Optional.empty();
     }
     Optional<Entitlement> entitlement = access.apps().entitlement(request.entitlement());
@@ -115,8 +115,7 @@ public final class Docket {
     Deciders deciders = Deciders.of(access, request, open);
     PersonId person = reader.person();
     boolean own = deciders.include(person);
-    boolean may =
-        own || (all && Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
+    boolean may = own || (all && Deciders.maySteward(access, reader, request.wish()));
     if (!may) {
       return Optional.empty();
     }
@@ -133,14 +132,14 @@ public final class Docket {
                     request.entitlement(),
                     open.step(),
                     request.lastDay(),
-                    access.entitled(request.asker(), request.entitlement()),
+                    access.entitled(request.person(), request.entitlement()),
                     deciders.behalf(person),
                     rules == null ? Set.of() : apart(access, request, rules))));
   }
 
   private static Set<Case.Apart> apart(
       AccessView access, AccessRequest request, SeparationRules rules) {
-    return rules.caused(access, request.asker(), request.entitlement()).stream()
+    return rules.caused(access, request.person(), request.entitlement()).stream()
         .filter(conflict -> rules.accepted(conflict).isEmpty())
         .map(conflict -> new Case.Apart(conflict.rule(), conflict.one(), conflict.other()))
         .collect(Collectors.toSet());

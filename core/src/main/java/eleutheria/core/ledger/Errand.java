@@ -57,6 +57,8 @@ public sealed interface Errand {
   /** What a mail about a request tells. */
   enum Tale {
     TO_DECIDE,
+    /** To whom it is for: somebody else has asked. */
+    ASKED_FOR_YOU,
     /** To who decides: it still waits, and ends by itself before long. */
     REMIND,
     GIVEN,

@@ -11,7 +11,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Someone's wish for an entitlement.
+ * A wish for an entitlement, and what has become of it.
  *
  * @param number what people call it, R-2041
  * @param until the last day that is wished; null for no end
@@ -21,14 +21,26 @@ import org.jspecify.annotations.Nullable;
 public record AccessRequest(
     RequestId id,
     int number,
-    PersonId asker,
-    EntitlementId entitlement,
+    Wish wish,
     @Nullable LocalDate until,
     String reason,
     Instant asked,
     List<Decision> answers,
     Stage stage,
     int messages) {
+
+  public PersonId asker() {
+    return wish.asker();
+  }
+
+  /** Whom it is for. */
+  public PersonId person() {
+    return wish.person();
+  }
+
+  public EntitlementId entitlement() {
+    return wish.entitlement();
+  }
 
   public String name() {
     return "R-" + number;
@@ -50,23 +62,21 @@ public record AccessRequest(
   }
 
   AccessRequest at(Stage next) {
-    return new AccessRequest(
-        id, number, asker, entitlement, until, reason, asked, answers, next, messages);
+    return new AccessRequest(id, number, wish, until, reason, asked, answers, next, messages);
   }
 
   AccessRequest answered(Decision answer, Stage next) {
     List<Decision> all = new ArrayList<>(answers);
     all.add(answer);
     return new AccessRequest(
-        id, number, asker, entitlement, until, reason, asked, List.copyOf(all), next, messages);
+        id, number, wish, until, reason, asked, List.copyOf(all), next, messages);
   }
 
   AccessRequest withoutLastAnswer(Stage next) {
     return new AccessRequest(
         id,
         number,
-        asker,
-        entitlement,
+        wish,
         until,
         reason,
         asked,
@@ -77,7 +87,6 @@ public record AccessRequest(
 
   /** With one message more. */
   AccessRequest said() {
-    return new AccessRequest(
-        id, number, asker, entitlement, until, reason, asked, answers, stage, messages + 1);
+    return new AccessRequest(id, number, wish, until, reason, asked, answers, stage, messages + 1);
   }
 }

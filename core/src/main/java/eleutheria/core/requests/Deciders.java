@@ -6,7 +6,6 @@ import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.Duty;
-import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
@@ -25,10 +24,11 @@ import org.jspecify.annotations.Nullable;
  * Who decides one step at this moment. It is worked out anew whenever it is asked, so that nobody's
  * leaving makes a request stuck.
  *
- * <p>The manager's step: the asker's manager; if there is none who is active, the manager's manager
- * and so on; at the end of that line, or in a circle, the stewards. The owner's step: the active
- * owners of the application but the asker; if there are none, the stewards. Nobody decides on their
- * own request. Whoever decides may pass the step on.
+ * <p>The manager's step: the manager of the person whom it is for; if there is none who is active,
+ * the manager's manager and so on; at the end of that line, or in a circle, the stewards. The
+ * owner's step: the active owners of the application; if there are none, the stewards. Nobody
+ * decides what they ask for or would hold: they are passed over. Where that leaves nobody, it
+ * cannot be asked for, and what waits already lapses. Whoever decides may pass the step on.
  *
  * <p>A manager's or an owner's deputy can decide as well. A deputy, a steward and somebody to whom
  * a step was passed on have no deputies. Nobody decides as a deputy what they asked for, what they
@@ -60,7 +60,7 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   public static Deciders of(AccessView access, AccessRequest request, Stage.Open open) {
     Stage.PassedOn passed = open.passed();
     return passed != null
-            && !passed.to().equals(request.asker())
+            && !request.wish().isOf(passed.to())
             && works(access.directory(), passed.to())
         ? new Deciders(Capacity.PASSED_ON, List.of(passed.to()))
         : of(access, request, open.step());
@@ -68,7 +68,7 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
 
   /** Who decides a step of a request by the path. */
   public static Deciders of(AccessView access, AccessRequest request, Step step) {
-    Deciders found = of(access, request.asker(), request.entitlement(), step);
+    Deciders found = of(access, request.wish(), step);
     Set<PersonId> had =
         request.answers().stream().map(Decision::by).collect(Collectors.toUnmodifiableSet());
     Map<PersonId, PersonId> deputies = new LinkedHashMap<>(found.deputies());
@@ -77,9 +77,8 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   }
 
   /** Who would decide a step of a request that nobody has decided anything of. */
-  public static Deciders of(
-      AccessView access, PersonId asker, EntitlementId entitlement, Step step) {
-    Deciders found = byPath(access, asker, entitlement, step);
+  public static Deciders of(AccessView access, Wish wish, Step step) {
+    Deciders found = byPath(access, wish, step);
     Duty duty =
         switch (found.capacity()) {
           case MANAGER, MANAGERS_MANAGER -> Duty.TEAM;
@@ -91,9 +90,9 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
       return found;
     }
     Set<PersonId> none = new HashSet<>(found.people());
-    none.add(asker);
+    none.addAll(wish.people());
     for (Step other : Step.values()) {
-      none.addAll(byPath(access, asker, entitlement, other).people());
+      none.addAll(byPath(access, wish, other).people());
     }
     Map<PersonId, PersonId> deputies = new LinkedHashMap<>();
     for (PersonId person : found.people()) {
@@ -108,11 +107,10 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return new Deciders(found.capacity(), found.people(), deputies);
   }
 
-  private static Deciders byPath(
-      AccessView access, PersonId asker, EntitlementId entitlement, Step step) {
+  private static Deciders byPath(AccessView access, Wish wish, Step step) {
     return switch (step) {
-      case MANAGER -> manager(access, asker, entitlement);
-      case OWNER -> owners(access, asker, entitlement);
+      case MANAGER -> manager(access, wish);
+      case OWNER -> owners(access, wish);
     };
   }
 
@@ -141,53 +139,53 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return person == null ? null : deputies.get(person);
   }
 
-  private static Deciders manager(AccessView access, PersonId asker, EntitlementId entitlement) {
+  private static Deciders manager(AccessView access, Wish wish) {
     DirectoryView directory = access.directory();
-    Set<PersonId> seen = new HashSet<>(Set.of(asker));
-    Optional<PersonId> next = directory.manager(asker);
+    Set<PersonId> seen = new HashSet<>(Set.of(wish.person()));
+    Optional<PersonId> next = directory.manager(wish.person());
     Capacity capacity = Capacity.MANAGER;
     while (next.isPresent() && seen.add(next.get())) {
-      if (works(directory, next.get())) {
+      if (!wish.isOf(next.get()) && works(directory, next.get())) {
         return new Deciders(capacity, List.of(next.get()));
       }
       capacity = Capacity.MANAGERS_MANAGER;
       next = directory.manager(next.get());
     }
-    return stewards(access, asker, entitlement);
+    return stewards(access, wish);
   }
 
-  private static Deciders owners(AccessView access, PersonId asker, EntitlementId id) {
+  private static Deciders owners(AccessView access, Wish wish) {
     DirectoryView directory = access.directory();
     List<PersonId> owners =
-        access.apps().entitlement(id).map(Entitlement::application).stream()
+        access.apps().entitlement(wish.entitlement()).map(Entitlement::application).stream()
             .flatMap(app -> directory.owners(app).stream())
-            .filter(owner -> !owner.equals(asker) && works(directory, owner))
+            .filter(owner -> !wish.isOf(owner) && works(directory, owner))
             .flatMap(owner -> directory.person(owner).stream())
             .sorted()
             .map(Person::id)
             .toList();
-    return owners.isEmpty() ? stewards(access, asker, id) : new Deciders(Capacity.OWNER, owners);
+    return owners.isEmpty() ? stewards(access, wish) : new Deciders(Capacity.OWNER, owners);
   }
 
-  private static Deciders stewards(AccessView access, PersonId asker, EntitlementId id) {
+  private static Deciders stewards(AccessView access, Wish wish) {
     return new Deciders(
         Capacity.STEWARD,
         access.directory().mandated().stream()
-            .filter(person -> maySteward(access, access.directory().authority(person), asker, id))
+            .filter(person -> maySteward(access, access.directory().authority(person), wish))
             .toList());
   }
 
   /**
-   * Whether this authority reaches both the application and the unit of who asks, so that it may
-   * decide as a steward or in another's place; nobody for themselves.
+   * Whether this authority reaches both the application and the unit of the person whom it is for,
+   * so that it may decide as a steward or in another's place; nobody for themselves.
    */
-  public static boolean maySteward(
-      AccessView access, Authority authority, PersonId asker, EntitlementId id) {
-    String unit = access.directory().person(asker).map(p -> p.value(Attributes.UNIT)).orElse(null);
-    return !asker.equals(authority.person())
+  public static boolean maySteward(AccessView access, Authority authority, Wish wish) {
+    String unit =
+        access.directory().person(wish.person()).map(p -> p.value(Attributes.UNIT)).orElse(null);
+    return !wish.isOf(authority.person())
         && access
             .apps()
-            .entitlement(id)
+            .entitlement(wish.entitlement())
             .filter(e -> authority.reaches(Power.REQUESTS_STEP_IN, e.application(), unit))
             .isPresent();
   }
@@ -196,10 +194,10 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 
-  /** Whether every step of a request of this person would find somebody. */
-  public static boolean resolves(AccessView access, PersonId asker, EntitlementId entitlement) {
+  /** Whether every step of such a request would find somebody. */
+  public static boolean resolves(AccessView access, Wish wish) {
     for (Step step : Step.values()) {
-      if (byPath(access, asker, entitlement, step).people().isEmpty()) {
+      if (byPath(access, wish, step).people().isEmpty()) {
         return false;
       }
     }

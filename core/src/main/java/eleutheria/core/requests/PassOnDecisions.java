@@ -27,39 +27,37 @@ import java.util.Set;
  *
  * <p>A deputy does not pass on what they decide for somebody.
  *
- * <p>Laws: it never reaches the asker; it goes only to people whom {@link #to} names; it gives the
- * step no time; it goes to nobody who decides another step; the next step has its own people again;
- * where the one it went to leaves, it comes back to those who decide by the path.
+ * <p>Laws: it never reaches the asker or whom it is for; it goes only to people whom {@link #to}
+ * names; it gives the step no time; it goes to nobody who decides another step; the next step has
+ * its own people again; where the one it went to leaves, it comes back to those who decide by the
+ * path.
  */
 public final class PassOnDecisions {
   private PassOnDecisions() {}
 
   /**
-   * To whom somebody may pass it on, in order of name: the line of managers above the asker, the
-   * owners of the application, the stewards who could step in, and whoever manages or is managed by
-   * the one who passes it on. Nobody has to be told of anybody whom they do not know already. Who
-   * decides another step of it is not among them, unless they decide this one by the path: no step
-   * is passed on so that one person says yes to two.
+   * To whom somebody may pass it on, in order of name: the line of managers above whom it is for,
+   * the owners of the application, the stewards who could step in, and whoever manages or is
+   * managed by the one who passes it on. Nobody has to be told of anybody whom they do not know
+   * already. Who decides another step of it is not among them, unless they decide this one by the
+   * path: no step is passed on so that one person says yes to two.
    */
   public static List<PersonId> to(
       AccessView access, AccessRequest request, Stage.Open open, PersonId by) {
     DirectoryView directory = access.directory();
-    Set<PersonId> some = new LinkedHashSet<>(line(directory, request.asker()));
+    Set<PersonId> some = new LinkedHashSet<>(line(directory, request.person()));
     access
         .apps()
         .entitlement(request.entitlement())
         .map(Entitlement::application)
         .ifPresent(app -> some.addAll(directory.owners(app)));
     directory.mandated().stream()
-        .filter(
-            one ->
-                Deciders.maySteward(
-                    access, directory.authority(one), request.asker(), request.entitlement()))
+        .filter(one -> Deciders.maySteward(access, directory.authority(one), request.wish()))
         .forEach(some::add);
     directory.manager(by).ifPresent(some::add);
     some.addAll(directory.reports(by));
     some.remove(by);
-    some.remove(request.asker());
+    some.removeAll(request.wish().people());
     some.removeAll(Deciders.of(access, request, open).people());
     some.removeAll(elsewhere(access, request, open));
     return some.stream()
@@ -135,7 +133,7 @@ public final class PassOnDecisions {
     Message message = new Message(person, Message.Kind.PASSED, word.strip(), moment.at(), to);
     List<ObjectId> objects = new ArrayList<>();
     objects.add(request.id());
-    objects.add(request.asker());
+    objects.addAll(request.wish().people());
     objects.add(request.entitlement());
     objects.add(to);
     return Outcome.done(

@@ -1,5 +1,6 @@
 package eleutheria.core.requests;
 
+import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.access.SeparationDecisions;
@@ -43,8 +44,8 @@ import org.jspecify.annotations.Nullable;
  * gives the one that follows, with the edits of the grant where there is one.
  *
  * <p>Laws, tested over random sequences: no grant without a yes at every step by somebody who
- * decides it; none by the asker; no request that is open stays so for ever, because it lapses.
- * Taking a decision back leaves the request as it was before.
+ * decides it; none by the asker or whom it is for; no request that is open stays so for ever,
+ * because it lapses. Taking a decision back leaves the request as it was before.
  */
 public final class RequestDecisions {
   /** How long each step may take before the request ends by itself. */
@@ -62,59 +63,32 @@ public final class RequestDecisions {
 
   /**
    * @param number the next free number, taken under the lock
-   * @param others the asker's other requests
+   * @param person whom it is for
+   * @param others the other requests for that person
    */
   public static Outcome<AccessRequest> ask(
       Moment moment,
       int number,
-      PersonId asker,
+      PersonId person,
       EntitlementId id,
       @Nullable LocalDate until,
       String reason,
       Collection<AccessRequest> others) {
     AccessView access = AccessView.at(moment);
-    Optional<Entitlement> found = access.apps().entitlement(id);
-    if (found.isEmpty()) {
+    PersonId asker = moment.authority().person();
+    if (asker == null) {
       return Outcome.refused(Problem.absent("entitlement"));
     }
-    Entitlement entitlement = found.get();
-    Application app = access.apps().applicationOf(entitlement);
-    List<Problem> problems = new ArrayList<>();
-    if (!app.open()) {
-      problems.add(
-          Problem.invalid(
-              "request.app", "", "%s is %s now.".formatted(app.name(), app.state().word())));
-    }
-    if (!entitlement.role().requestable()) {
-      problems.add(
-          Problem.invalid(
-              "request.closed", "", "%s is not requestable.".formatted(entitlement.title())));
-    }
-    if (!Deciders.resolves(access, asker, id)) {
-      problems.add(
-          Problem.invalid("request.nobody", "", "Nobody could decide on this; tell a steward."));
-    }
-    boolean forEver = access.entitled(asker, id) && access.entitledUntil(asker, id) == null;
-    if (forEver) {
-      problems.add(
-          Problem.invalid(
-              "request.held", "", "You hold %s already.".formatted(entitlement.title())));
-    }
-    others.stream()
-        .filter(r -> r.stage().open() && r.entitlement().equals(id))
-        .findFirst()
-        .ifPresent(
-            r ->
-                problems.add(
-                    Problem.invalid(
-                        "request.open",
-                        "",
-                        "You have asked for it already: %s is waiting.".formatted(r.name()))));
-    if (reason.isBlank()) {
-      problems.add(Problem.invalid("request.no-reason", "reason", "Say what you need it for."));
-    }
-    AppDecisions.length(problems, "reason", reason, LONGEST_REASON);
-    problems.addAll(untilProblems(moment, entitlement, until, null));
+    Wish wish = new Wish(asker, person, id);
+    List<Problem> problems =
+        Asking.problems(
+            new AccessReach(moment.authority(), access.directory()),
+            access,
+            moment.today(),
+            wish,
+            until,
+            reason,
+            others);
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -123,16 +97,19 @@ public final class RequestDecisions {
         new AccessRequest(
             request,
             number,
-            asker,
-            id,
+            wish,
             until,
             reason.strip(),
             moment.at(),
             List.of(),
             waiting(Step.MANAGER, moment.at()),
             0);
-    return done(moment, asked, ActName.REQUEST_ASK, reason.strip(), List.of())
-        .with(toDecide(access, asked, Step.MANAGER, Duration.ZERO));
+    List<Errand> errands = toDecide(access, asked, Step.MANAGER, Duration.ZERO);
+    if (!wish.forSelf()) {
+      errands.add(
+          new Errand.TellOfRequest(person, request, Errand.Tale.ASKED_FOR_YOU, Duration.ZERO));
+    }
+    return done(moment, asked, ActName.REQUEST_ASK, reason.strip(), List.of()).with(errands);
   }
 
   private static Stage.Waiting waiting(Step step, Instant from) {
@@ -148,8 +125,8 @@ public final class RequestDecisions {
     return errands;
   }
 
-  private static List<Problem> untilProblems(
-      Moment moment,
+  static List<Problem> untilProblems(
+      LocalDate today,
       Entitlement entitlement,
       @Nullable LocalDate until,
       @Nullable LocalDate atMost) {
@@ -162,12 +139,12 @@ public final class RequestDecisions {
       }
       return problems;
     }
-    if (until.isBefore(moment.today())) {
+    if (until.isBefore(today)) {
       problems.add(
           Problem.invalid("request.over", "until", "The day %s is past.".formatted(until)));
     }
     if (entitlement.role().sensitivity() == Sensitivity.HIGH
-        && until.isAfter(moment.today().plusDays(LONGEST_HIGH))) {
+        && until.isAfter(today.plusDays(LONGEST_HIGH))) {
       problems.add(
           Problem.invalid(
               "request.long",
@@ -233,11 +210,11 @@ public final class RequestDecisions {
     Application app = access.apps().applicationOf(entitlement);
     Deciders deciders = Deciders.of(access, request, open);
     boolean own = deciders.include(decider);
-    boolean stepsIn =
-        Deciders.maySteward(access, moment.authority(), request.asker(), request.entitlement());
+    boolean stepsIn = Deciders.maySteward(access, moment.authority(), request.wish());
     List<Problem> problems = new ArrayList<>();
-    if (decider.equals(request.asker())) {
-      problems.add(Problem.forbidden("request.own", "Nobody decides on their own request."));
+    if (request.wish().isOf(decider)) {
+      problems.add(
+          Problem.forbidden("request.own", "Nobody decides what they asked for, or would hold."));
     } else if (!own && !stepsIn) {
       problems.add(
           Problem.forbidden(
@@ -272,7 +249,7 @@ public final class RequestDecisions {
     if (!yes) {
       AccessRequest refused = request.answered(answer, new Stage.Refused(decider, moment.at()));
       return done(moment, refused, ActName.REQUEST_REFUSE, note.strip(), List.of())
-          .with(List.of(tell(request, Errand.Tale.REFUSED, takeBack)));
+          .with(tell(request, Errand.Tale.REFUSED, takeBack));
     }
     Instant from = moment.at().plus(takeBack);
     if (step == Step.MANAGER
@@ -293,7 +270,7 @@ public final class RequestDecisions {
         edits,
         grant,
         new FactValue.Given(
-            new FactValue.Subject.OfPerson(request.asker()),
+            new FactValue.Subject.OfPerson(request.person()),
             request.entitlement(),
             GrantSource.REQUEST),
         request.reason(),
@@ -310,7 +287,7 @@ public final class RequestDecisions {
       return Outcome.refused(problems.stream().distinct().toList());
     }
     return done(moment, given, ActName.REQUEST_APPROVE, note.strip(), all)
-        .with(List.of(tell(request, Errand.Tale.GIVEN, takeBack)));
+        .with(tell(request, Errand.Tale.GIVEN, takeBack));
   }
 
   /**
@@ -335,9 +312,13 @@ public final class RequestDecisions {
       Application app,
       @Nullable LocalDate until) {
     List<Problem> problems = new ArrayList<>();
-    Optional<Person> asker = moment.directory().person(request.asker());
-    if (asker.filter(p -> p.status() == PersonStatus.DEPARTED).isPresent()) {
-      problems.add(Problem.invalid("request.departed", "", "The requester has departed."));
+    Optional<Person> person = moment.directory().person(request.person());
+    if (person.filter(p -> p.status() == PersonStatus.DEPARTED).isPresent()) {
+      problems.add(
+          Problem.invalid(
+              "request.departed",
+              "",
+              "%s has departed.".formatted(names(access, List.of(request.person())))));
     }
     if (app.state() == ApplicationState.BLOCKED || app.state() == ApplicationState.RETIRED) {
       problems.add(
@@ -348,7 +329,7 @@ public final class RequestDecisions {
     }
     LocalDate last = until == null ? request.lastDay() : until;
     problems.addAll(
-        untilProblems(moment, entitlement, last, until == null ? null : request.until()));
+        untilProblems(moment.today(), entitlement, last, until == null ? null : request.until()));
     return problems;
   }
 
@@ -373,7 +354,8 @@ public final class RequestDecisions {
         switch (request.stage()) {
           case Stage.Withdrawn s -> "It was withdrawn.";
           case Stage.Lapsed s -> "It has lapsed.";
-          case Stage.Overtaken s -> "The requester has departed.";
+          case Stage.Overtaken s ->
+              "%s has departed.".formatted(names(access, List.of(request.person())));
           case Stage.Open s -> decided(moment, access, request);
           case Stage.Given s -> decided(moment, access, request);
           case Stage.Refused s -> decided(moment, access, request);
@@ -393,8 +375,13 @@ public final class RequestDecisions {
             last.at().atZone(moment.zone()).toLocalTime().withNano(0));
   }
 
-  private static Errand tell(AccessRequest request, Errand.Tale tale, Duration after) {
-    return new Errand.TellOfRequest(request.asker(), request.id(), tale, after);
+  /** Tells whom it is for, and whoever asked. */
+  private static List<Errand> tell(AccessRequest request, Errand.Tale tale, Duration after) {
+    List<Errand> errands = new ArrayList<>();
+    for (PersonId one : request.wish().people()) {
+      errands.add(new Errand.TellOfRequest(one, request.id(), tale, after));
+    }
+    return errands;
   }
 
   /** Takes the last decision back, as long as what follows from it has not begun. */
@@ -420,7 +407,7 @@ public final class RequestDecisions {
         GrantDecisions.close(dropped, given.grant());
         // What was accepted for it begins with it, and has not begun either.
         for (FactKey.Excepted key : moment.facts().keys(FactKey.Excepted.class)) {
-          if (key.person().equals(request.asker())
+          if (key.person().equals(request.person())
               && moment.facts().from(key, moment.at()).stream()
                   .anyMatch(s -> s.from().equals(given.from()))) {
             dropped.end(key);
@@ -438,9 +425,9 @@ public final class RequestDecisions {
         moment, request.withoutLastAnswer(answer.before()), ActName.REQUEST_TAKE_BACK, "", edits);
   }
 
-  /** The asker does not want it any more. */
+  /** Whoever asked, or whom it is for, does not want it any more. */
   public static Outcome<AccessRequest> withdraw(Moment moment, AccessRequest request) {
-    if (!request.asker().equals(moment.authority().person())) {
+    if (!request.wish().isOf(moment.authority().person())) {
       return Outcome.refused(Problem.absent("request"));
     }
     if (!request.stage().open()) {
@@ -465,7 +452,7 @@ public final class RequestDecisions {
     }
     return Optional.of(
         done(moment, lapsed(request, moment.at()), ActName.REQUEST_LAPSE, "", List.of())
-            .with(List.of(tell(request, Errand.Tale.LAPSED, Duration.ZERO))));
+            .with(tell(request, Errand.Tale.LAPSED, Duration.ZERO)));
   }
 
   /** When whoever decides is to be reminded from now on; not at all while the clock stands. */
@@ -505,7 +492,9 @@ public final class RequestDecisions {
 
   static Outcome.Done<AccessRequest> done(
       Moment moment, AccessRequest next, ActName act, String reason, List<Edit> edits) {
-    List<ObjectId> objects = new ArrayList<>(List.of(next.id(), next.asker(), next.entitlement()));
+    List<ObjectId> objects = new ArrayList<>(List.of(next.id()));
+    objects.addAll(next.wish().people());
+    objects.add(next.entitlement());
     if (next.stage() instanceof Stage.Given given) {
       objects.add(given.grant());
     }

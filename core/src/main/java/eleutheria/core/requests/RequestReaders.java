@@ -12,26 +12,28 @@ import java.util.Optional;
 import java.util.stream.Stream;
 
 /**
- * Who may read a request: whoever asks, decides, has decided or passed it on, or may read such
- * access.
+ * Who may read a request: whoever asks, whom it is for, whoever decides, has decided or passed it
+ * on, or may read such access.
  */
 public final class RequestReaders {
   private RequestReaders() {}
 
   public static boolean reads(Authority reader, AccessView access, AccessRequest request) {
     Optional<Entitlement> entitlement = access.apps().entitlement(request.entitlement());
-    Optional<Person> asker = access.directory().person(request.asker());
-    if (entitlement.isEmpty() || asker.isEmpty()) {
+    Optional<Person> person = access.directory().person(request.person());
+    if (entitlement.isEmpty() || person.isEmpty()) {
       return false;
     }
-    return request.asker().equals(reader.person())
+    return request.wish().isOf(reader.person())
         || request.answers().stream().anyMatch(a -> a.by().equals(reader.person()))
         || hasPassedOn(reader, request)
         || decides(reader, access, request)
-        || Deciders.maySteward(access, reader, request.asker(), request.entitlement())
+        || Deciders.maySteward(access, reader, request.wish())
         || reader.owns(entitlement.get().application())
         || reader.reaches(
-            Power.ACCESS_READ, entitlement.get().application(), asker.get().value(Attributes.UNIT));
+            Power.ACCESS_READ,
+            entitlement.get().application(),
+            person.get().value(Attributes.UNIT));
   }
 
   /** Who has passed a step on sees what becomes of it. */
@@ -51,14 +53,15 @@ public final class RequestReaders {
   /** Whether the step that waits is theirs to decide, themselves or by stepping in. */
   public static boolean mayDecide(Authority reader, AccessView access, AccessRequest request) {
     return request.stage().open()
-        && !request.asker().equals(reader.person())
+        && !request.wish().isOf(reader.person())
         && (decides(reader, access, request)
-            || Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
+            || Deciders.maySteward(access, reader, request.wish()));
   }
 
   /**
-   * Who may read and write the thread of a request: whoever asks, decides, has decided, may step
-   * in, or has written into it. Nobody reads it for what they own or may read elsewhere.
+   * Who may read and write the thread of a request: whoever asks, whom it is for, whoever decides,
+   * has decided, may step in, or has written into it. Nobody reads it for what they own or may read
+   * elsewhere.
    *
    * @param messages what was written so far
    */
@@ -67,10 +70,10 @@ public final class RequestReaders {
     PersonId person = reader.person();
     return person != null
         && access.apps().entitlement(request.entitlement()).isPresent()
-        && (request.asker().equals(person)
+        && (request.wish().isOf(person)
             || request.answers().stream().anyMatch(a -> a.by().equals(person))
             || messages.stream().anyMatch(m -> m.by().equals(person))
             || decides(reader, access, request)
-            || Deciders.maySteward(access, reader, request.asker(), request.entitlement()));
+            || Deciders.maySteward(access, reader, request.wish()));
   }
 }

@@ -92,7 +92,9 @@ public final class ThreadDecisions {
         request.at(asked),
         ActName.REQUEST_ASK_BACK,
         new Message(person, Message.Kind.ASKED, question.strip(), moment.at()),
-        List.of(tell(request.asker(), request, Errand.Tale.ASKED_BACK)));
+        request.wish().people().stream()
+            .map(one -> tell(one, request, Errand.Tale.ASKED_BACK))
+            .toList());
   }
 
   /** Why nothing can be said here: it is none of theirs, or it is over. */
@@ -120,7 +122,10 @@ public final class ThreadDecisions {
         open.lapses(), open.from().plus(RequestDecisions.PATIENCE).plus(LONGEST));
   }
 
-  /** Somebody writes; where the asker was asked something, that is the answer. */
+  /**
+   * Somebody writes; where something was asked, what the asker or whom it is for writes is the
+   * answer.
+   */
   public static Outcome<Spoken> say(
       Moment moment, AccessRequest request, List<Message> before, String text) {
     AccessView access = AccessView.at(moment);
@@ -133,7 +138,7 @@ public final class ThreadDecisions {
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
-    if (request.stage() instanceof Stage.AskedBack asked && person.equals(request.asker())) {
+    if (request.stage() instanceof Stage.AskedBack asked && request.wish().isOf(person)) {
       return spoken(
           moment,
           request.at(goesOn(asked, moment.at())),
@@ -185,7 +190,9 @@ public final class ThreadDecisions {
         : request;
   }
 
-  private static Stage.Waiting goesOn(Stage.AskedBack asked, Instant from) {
+  /** An answer that comes when the clock should go on already gives no more time. */
+  private static Stage.Waiting goesOn(Stage.AskedBack asked, Instant at) {
+    Instant from = at.isBefore(asked.goesOn()) ? at : asked.goesOn();
     return new Stage.Waiting(asked.step(), asked.from(), from.plus(asked.left()), asked.passed());
   }
 

@@ -77,7 +77,7 @@ class RequestDecisionsTest {
   }
 
   private Deciders deciders(EntitlementId role, Step step) {
-    return Deciders.of(house.access(), oda, role, step);
+    return Deciders.of(house.access(), Wish.own(oda, role), step);
   }
 
   @Test
@@ -377,7 +377,7 @@ class RequestDecisionsTest {
     house.status(head, PersonStatus.DEPARTED);
     assertThat(deciders(role, Step.MANAGER).people()).containsExactlyInAnyOrder(keeper, steward);
     // The owner of the app works on deck, and has no manager.
-    assertThat(Deciders.of(house.access(), owner, role, Step.MANAGER).people())
+    assertThat(Deciders.of(house.access(), Wish.own(owner, role), Step.MANAGER).people())
         .containsExactly(steward);
     AccessRequest other =
         house.act(

@@ -19,6 +19,7 @@ import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
 import java.time.Instant;
@@ -42,7 +43,7 @@ import org.junit.jupiter.params.provider.ValueSource;
  */
 class RequestHistoryTest {
   private static final Duration TAKE_BACK = Duration.ofSeconds(10);
-  private static final int COMMANDS = 800;
+  private static final int COMMANDS = 1600;
 
   /** The command that decides; the others stand before it. */
   private static final int ANSWER = 16;
@@ -69,6 +70,9 @@ class RequestHistoryTest {
     }
     PersonId steward = house.person("Steward", null);
     house.hold(ShippedMandate.STEWARD.id(), steward);
+    // Where one of them asks, there is another who could decide.
+    PersonId second = house.person("Second steward", null);
+    house.hold(ShippedMandate.STEWARD.id(), second);
     for (int i = 1; i < 8; i++) {
       house.manager(people.get(i), people.get(i / 2));
     }
@@ -82,9 +86,10 @@ class RequestHistoryTest {
             house.role("Sixth", Sensitivity.LOW, people.get(4)));
     List<PersonId> actors = new ArrayList<>(people);
     actors.add(steward);
+    actors.add(second);
     for (int command = 0; command < COMMANDS; command++) {
       where = "seed " + seed + " command " + command;
-      if (random.nextInt(8) == 0) {
+      if (random.nextInt(6) == 0) {
         worldMoves(random, roles);
       } else {
         command(random, roles, actors.get(random.nextInt(actors.size())));
@@ -100,6 +105,11 @@ class RequestHistoryTest {
         .as("seed %d asks and answers", seed)
         .contains(
             Message.Kind.ASKED, Message.Kind.ANSWERED, Message.Kind.SAID, Message.Kind.PASSED);
+    assertThat(
+            requests.values().stream()
+                .filter(r -> r.stage() instanceof Stage.Given && !r.wish().forSelf()))
+        .as("seed %d grants what was asked for others", seed)
+        .isNotEmpty();
     assertThat(allowed.keySet().stream().filter(answer -> answer.behalf() != null))
         .as("seed %d has deputies who decide", seed)
         .isNotEmpty();
@@ -173,9 +183,23 @@ class RequestHistoryTest {
           random.nextInt(3) == 0
               ? null
               : house.now().atZone(House.ZONE).toLocalDate().plusDays(random.nextInt(500) - 2);
+      List<PersonId> team = house.directory().team(actor).stream().sorted().toList();
+      PersonId person =
+          switch (random.nextInt(4)) {
+            case 0 -> people.get(random.nextInt(people.size()));
+            case 1, 2 -> team.isEmpty() ? actor : team.get(random.nextInt(team.size()));
+            default -> actor;
+          };
+      boolean may =
+          person.equals(actor)
+              || team.contains(person)
+              || authority.reaches(Power.ACCESS_READ, house.app(role));
       keep(
-          authority,
-          m -> RequestDecisions.ask(m, number++, actor, role, until, "because", requests.values()));
+              authority,
+              m ->
+                  RequestDecisions.ask(
+                      m, number++, person, role, until, "because", requests.values()))
+          .ifPresent(asked -> assertThat(may).as(where).isTrue());
       return;
     }
     List<AccessRequest> open = all.stream().filter(r -> r.stage().open()).toList();
@@ -212,12 +236,10 @@ class RequestHistoryTest {
         boolean yes = random.nextInt(4) != 0;
         AccessView before = house.access();
         boolean mayDecide =
-            !actor.equals(request.asker())
+            !request.wish().isOf(actor)
                 && (deciding(before, request, step).contains(actor)
                     || deputising(before, request, step).contains(actor)
-                    || authority.reaches(
-                        eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
-                        house.app(request.entitlement())));
+                    || authority.reaches(Power.REQUESTS_STEP_IN, house.app(request.entitlement())));
         keep(
                 authority,
                 m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK))
@@ -242,7 +264,7 @@ class RequestHistoryTest {
             == PersonStatus.ACTIVE) {
       return List.of(open.passed().to());
     }
-    return Deciders.of(access, request.asker(), request.entitlement(), step).people();
+    return Deciders.of(access, request.wish(), step).people();
   }
 
   /**
@@ -251,7 +273,7 @@ class RequestHistoryTest {
    * anything else of it.
    */
   private List<PersonId> deputising(AccessView access, AccessRequest request, Step step) {
-    Deciders path = Deciders.of(access, request.asker(), request.entitlement(), step);
+    Deciders path = Deciders.of(access, request.wish(), step);
     boolean passed =
         request.stage() instanceof Stage.Open open
             && open.step() == step
@@ -267,10 +289,10 @@ class RequestHistoryTest {
           && house.facts.valueAt(key, house.now()) instanceof FactValue.Duties duties
           && duties.duties().contains(duty)
           && access.directory().person(deputy).orElseThrow().status() == PersonStatus.ACTIVE
-          && !deputy.equals(request.asker())
+          && !request.wish().isOf(deputy)
           && request.answers().stream().noneMatch(answer -> answer.by().equals(deputy))
           && Arrays.stream(Step.values())
-              .map(each -> Deciders.of(access, request.asker(), request.entitlement(), each))
+              .map(each -> Deciders.of(access, request.wish(), each))
               .noneMatch(deciders -> deciders.people().contains(deputy))) {
         found.add(deputy);
       }
@@ -299,13 +321,15 @@ class RequestHistoryTest {
             m -> PassOnDecisions.passOn(m, request, said(request), to, "You know them better."))
         .ifPresent(
             after -> {
-              assertThat(may).as(where).contains(to).doesNotContain(request.asker());
+              assertThat(may)
+                  .as(where)
+                  .contains(to)
+                  .doesNotContain(request.asker(), request.person());
               assertThat(request.answers().stream().map(Decision::by)).as(where).doesNotContain(to);
               assertThat(
                       before.contains(actor)
                           || authority.reaches(
-                              eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
-                              house.app(request.entitlement())))
+                              Power.REQUESTS_STEP_IN, house.app(request.entitlement())))
                   .as(where)
                   .isTrue();
               Stage.Open now = (Stage.Open) after.stage();
@@ -316,7 +340,7 @@ class RequestHistoryTest {
 
   /** Somebody who has a part in it, so that most of what is tried comes to something. */
   private PersonId oneWhoMay(SplittableRandom random, AccessRequest request) {
-    List<PersonId> some = new ArrayList<>(List.of(request.asker()));
+    List<PersonId> some = new ArrayList<>(request.wish().people());
     if (request.stage() instanceof Stage.Open open) {
       some.addAll(deciding(house.access(), request, open.step()));
       some.addAll(deputising(house.access(), request, open.step()));
@@ -332,15 +356,14 @@ class RequestHistoryTest {
             after -> {
               Stage.Waiting before = (Stage.Waiting) request.stage();
               Stage.AskedBack asked = (Stage.AskedBack) after.stage();
-              assertThat(actor).as(where).isNotEqualTo(request.asker());
+              assertThat(request.wish().isOf(actor)).as(where).isFalse();
               assertThat(asked.by()).as(where).isEqualTo(actor);
               assertThat(asked.since().plus(asked.left())).as(where).isEqualTo(before.lapses());
               assertThat(
                       deciding(house.access(), request, before.step()).contains(actor)
                           || deputising(house.access(), request, before.step()).contains(actor)
                           || authority.reaches(
-                              eleutheria.core.mandates.Power.REQUESTS_STEP_IN,
-                              house.app(request.entitlement())))
+                              Power.REQUESTS_STEP_IN, house.app(request.entitlement())))
                   .as(where)
                   .isTrue();
             });
@@ -393,7 +416,7 @@ class RequestHistoryTest {
           assertThat(deciding(access, request, waiting.step()))
               .as("%s: somebody can decide", where)
               .isNotEmpty()
-              .doesNotContain(request.asker());
+              .doesNotContain(request.asker(), request.person());
         }
         case Stage.Given stage -> {
           given++;
@@ -421,7 +444,7 @@ class RequestHistoryTest {
     Spell spell = spells.getFirst();
     FactValue.Given value = (FactValue.Given) spell.value();
     assertThat(value.entitlement()).isEqualTo(request.entitlement());
-    assertThat(value.subject()).isEqualTo(new FactValue.Subject.OfPerson(request.asker()));
+    assertThat(value.subject()).isEqualTo(new FactValue.Subject.OfPerson(request.person()));
     Instant ends =
         request.lastDay() == null ? Moments.FOREVER : Moments.endOf(request.lastDay(), House.ZONE);
     assertThat(spell.until()).as(where).isEqualTo(ends);

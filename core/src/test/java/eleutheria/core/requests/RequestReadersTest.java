@@ -125,8 +125,7 @@ class RequestReadersTest {
         new AccessRequest(
             request.id(),
             request.number(),
-            request.asker(),
-            gone,
+            Wish.own(request.asker(), gone),
             request.until(),
             request.reason(),
             request.asked(),

@@ -45,7 +45,7 @@ class EndsSoonDue implements DueKind {
             (person, entitlement) ->
                 open.stream()
                     .anyMatch(
-                        r -> r.asker().equals(person) && r.entitlement().equals(entitlement)));
+                        r -> r.person().equals(person) && r.entitlement().equals(entitlement)));
     if (errands.isEmpty()) {
       return Optional.empty();
     }

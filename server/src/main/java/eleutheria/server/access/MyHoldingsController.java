@@ -12,6 +12,7 @@ import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonView;
@@ -130,7 +131,7 @@ class MyHoldingsController {
         unused.getOrDefault(e.id(), false),
         access.entitledUntil(viewer.person(), e.id()) != null
             && e.role().requestable()
-            && Deciders.resolves(access, viewer.person(), e.id()),
+            && Deciders.resolves(access, Wish.own(viewer.person(), e.id())),
         owners(access, app),
         app.profile().contact(),
         grounds.of(viewer, access, viewer.person(), e, false));

@@ -143,7 +143,7 @@ class DeparturesController {
   }
 
   private List<AccessRequest> open(PersonId person) {
-    return requests.of(person, 1000).stream().filter(r -> r.stage().open()).toList();
+    return requests.forPerson(person, 1000).stream().filter(r -> r.stage().open()).toList();
   }
 
   @PostMapping("/api/people/{id}/departure")

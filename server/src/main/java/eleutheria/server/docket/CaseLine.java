@@ -43,6 +43,8 @@ sealed interface CaseLine {
   /**
    * Somebody asks for access.
    *
+   * @param who whom it is for
+   * @param asker who has asked for them; null where they have themselves
    * @param mine whether it waits for this reader
    * @param behalf as whose deputy they decide it; null for themselves
    * @param askedBack whether it waits for an answer of who asked
@@ -51,6 +53,7 @@ sealed interface CaseLine {
       @Schema(allowableValues = "REQUEST") CaseKind kind,
       String id,
       PersonLine who,
+      @Nullable String asker,
       EntitlementRef what,
       String number,
       @Nullable LocalDate until,
@@ -148,7 +151,8 @@ sealed interface CaseLine {
           new AskedLine(
               CaseKind.REQUEST,
               c.request().id().value().toString(),
-              person(access, c.request().asker()),
+              person(access, c.request().person()),
+              c.request().wish().forSelf() ? null : name(access, c.request().asker()),
               access
                   .apps()
                   .entitlement(c.request().entitlement())

@@ -19,8 +19,6 @@ public final class Kinds {
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMMM uuuu", Locale.UK);
   private static final String ACCOUNT = "You get this because it is about your account.";
-  private static final String REQUEST =
-      "You get this because you made the request. You get one email for each answer.";
 
   private Kinds() {}
 
@@ -124,40 +122,53 @@ public final class Kinds {
         "You get this because it is about what you decide. You can end it at any time.");
   }
 
-  public static Letter granted(String number, String title, @Nullable LocalDate last, String link) {
+  /** Somebody else has asked for the reader. */
+  public static Letter askedForYou(String number, String asker, String title, String link) {
     return Letter.of(
-        "%s: you have %s".formatted(number, title),
-        "You have been granted %s.%s"
+        "%s: %s asks for %s for you".formatted(number, asker, title),
+        "%s has asked for %s for you. If you do not need it, you can withdraw the request."
+            .formatted(asker, title),
+        new Action("See the request", link),
+        "You get this because the access is for you.");
+  }
+
+  public static Letter granted(Asked asked, @Nullable LocalDate last, String link) {
+    return Letter.of(
+        asked.forReader()
+            ? "%s: you have %s".formatted(asked.number(), asked.title())
+            : "%s: %s has %s".formatted(asked.number(), asked.holder(), asked.title()),
+        "%s been granted %s.%s"
             .formatted(
-                title, last == null ? "" : " It ends by itself after " + DAY.format(last) + "."),
-        new Action("Go to your front page", link),
-        REQUEST);
+                asked.forReader() ? "You have" : asked.holder() + " has",
+                asked.title(),
+                last == null ? "" : " It ends by itself after " + DAY.format(last) + "."),
+        new Action(asked.forReader() ? "Go to your front page" : "See your requests", link),
+        asked.why());
   }
 
-  public static Letter refused(String number, String who, String title, String link) {
+  public static Letter refused(Asked asked, String who, String link) {
     return Letter.of(
-        "%s: %s was refused".formatted(number, title),
-        "%s refused your request for %s.".formatted(who, title),
+        "%s: %s was refused".formatted(asked.number(), asked.title()),
+        "%s refused %s.".formatted(who, asked.whose()),
         new Action("Read the reason", link),
-        REQUEST);
+        asked.why());
   }
 
-  public static Letter lapsed(String number, String title, String link) {
+  public static Letter lapsed(Asked asked, String link) {
     return Letter.of(
-        "%s: nobody decided on %s in time".formatted(number, title),
-        "Your request for %s has lapsed: nobody decided on it in time.".formatted(title),
+        "%s: nobody decided on %s in time".formatted(asked.number(), asked.title()),
+        "Nobody decided on %s in time, so it has lapsed.".formatted(asked.whose()),
         new Action("Ask again", link),
-        REQUEST);
+        asked.why());
   }
 
-  public static Letter askedBack(
-      String number, String who, String title, LocalDate goesOn, String link) {
+  public static Letter askedBack(Asked asked, String who, LocalDate goesOn, String link) {
     return Letter.of(
-        "%s: %s asks you something".formatted(number, who),
-        "%s has a question about your request for %s. It waits for your answer until %s; after that, it may be decided without your answer."
-            .formatted(who, title, DAY.format(goesOn)),
+        "%s: %s has a question".formatted(asked.number(), who),
+        "%s has a question about %s. It waits for an answer until %s; after that, it may be decided without one."
+            .formatted(who, asked.whose(), DAY.format(goesOn)),
         new Action("Read the question and answer", link),
-        REQUEST);
+        asked.why());
   }
 
   public static Letter answered(String number, String asker, String title, String link) {
@@ -172,8 +183,8 @@ public final class Kinds {
   public static Letter unanswered(String number, String asker, String title, String link) {
     return Letter.of(
         "%s: no answer from %s".formatted(number, asker),
-        "%s has not answered the question about the request for %s. The clock is running again."
-            .formatted(asker, title),
+        "There is no answer to the question about the request for %s. The clock is running again."
+            .formatted(title),
         new Action("Open the request", link),
         "You get this because you asked the question or decide this request.");
   }
@@ -314,12 +325,15 @@ public final class Kinds {
             "Given a deputy",
             deputyGiven("Nils Sand", Set.of(Duty.TEAM), today, today.plusDays(14), base + "/me")),
         new Sample(
+            "asked-for-you",
+            "Request made for somebody",
+            askedForYou("R-2041", "Lena Aho", "Refund Bench · Approver", base + "/requests")),
+        new Sample(
             "asked-back",
             "Question about a request",
             askedBack(
-                "R-2041",
+                Asked.own("R-2041", "Refund Bench · Approver"),
                 "Lena Aho",
-                "Refund Bench · Approver",
                 today.plusDays(7),
                 base + "/requests")),
         new Sample(
@@ -333,13 +347,19 @@ public final class Kinds {
         new Sample(
             "granted",
             "Request granted",
-            granted("R-2041", "Refund Bench · Approver", today.plusDays(45), base + "/")),
+            granted(
+                Asked.own("R-2041", "Refund Bench · Approver"), today.plusDays(45), base + "/")),
         new Sample(
             "refused",
             "Request refused",
-            refused("R-2041", "Lena Aho", "Refund Bench · Approver", base + "/requests")),
+            refused(
+                Asked.forOther("R-2041", "Refund Bench · Approver", "Oda Brekke"),
+                "Petra Lindholm",
+                base + "/requests")),
         new Sample(
-            "lapsed", "Request lapsed", lapsed("R-2041", "Refund Bench · Approver", base + "/ask")),
+            "lapsed",
+            "Request lapsed",
+            lapsed(Asked.own("R-2041", "Refund Bench · Approver"), base + "/ask")),
         new Sample(
             "ends-soon",
             "Access ends soon",

@@ -14,6 +14,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Stage;
+import eleutheria.core.requests.Wish;
 import eleutheria.core.suggestions.Suggestion;
 import eleutheria.server.portal.ComplaintStore;
 import eleutheria.server.requests.RequestStore;
@@ -204,7 +205,7 @@ class Streams implements Door {
   private Seen seen(PortalView whole, PersonId person, Open open) {
     Authority authority = whole.directory().authority(person);
     return new Seen(
-        whole.visible(person, (p, e) -> Deciders.resolves(whole.access(), p, e)),
+        whole.visible(person, (p, e) -> Deciders.resolves(whole.access(), Wish.own(p, e))),
         held(whole.access(), person),
         Docket.of(
             whole.access(),
@@ -213,7 +214,7 @@ class Streams implements Door {
             authority,
             clock.instant(),
             true),
-        open.requests().stream().filter(r -> r.asker().equals(person)).toList(),
+        open.requests().stream().filter(r -> r.wish().isOf(person)).toList(),
         open.suggestions().stream().filter(p -> p.by().equals(person)).toList(),
         open.complaints().stream().filter(r -> r.by().equals(person)).toList(),
         !authority.powers().isEmpty() || !whole.directory().owned(person).isEmpty());

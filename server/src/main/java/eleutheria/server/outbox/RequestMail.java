@@ -9,10 +9,13 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
+import eleutheria.core.requests.Message;
 import eleutheria.core.requests.Stage;
+import eleutheria.server.letters.Asked;
 import eleutheria.server.letters.Kinds;
 import eleutheria.server.letters.Mailer;
 import eleutheria.server.requests.RequestStore;
+import eleutheria.server.requests.ThreadStore;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import java.time.Instant;
@@ -28,12 +31,19 @@ import org.springframework.stereotype.Component;
 class RequestMail {
   private final World world;
   private final RequestStore requests;
+  private final ThreadStore threads;
   private final Mailer mailer;
   private final Organisation organisation;
 
-  RequestMail(World world, RequestStore requests, Mailer mailer, Organisation organisation) {
+  RequestMail(
+      World world,
+      RequestStore requests,
+      ThreadStore threads,
+      Mailer mailer,
+      Organisation organisation) {
     this.world = world;
     this.requests = requests;
+    this.threads = threads;
     this.mailer = mailer;
     this.organisation = organisation;
   }
@@ -45,8 +55,17 @@ class RequestMail {
       return;
     }
     AccessRequest request = found.get();
-    String title = title(whole, request);
     String asker = name(whole, request.asker());
+    String person = name(whole, request.person());
+    String title = title(whole, request);
+    Asked asked =
+        request.wish().forSelf()
+            ? Asked.own(request.name(), title)
+            : to.equals(request.person())
+                ? Asked.byOther(request.name(), title, asker)
+                : Asked.forOther(request.name(), title, person);
+    // To those who decide: what is asked for, and for whom.
+    String wished = request.wish().forSelf() ? title : "%s for %s".formatted(title, person);
     switch (tale) {
       case "to_decide" -> {
         if (request.stage().open()) {
@@ -57,7 +76,7 @@ class RequestMail {
               Kinds.toDecide(
                   request.name(),
                   asker,
-                  title,
+                  wished,
                   behalf == null ? null : name(whole, behalf),
                   mailer.link("/desk/docket/request/" + id.value())));
         }
@@ -70,35 +89,43 @@ class RequestMail {
               Kinds.remind(
                   request.name(),
                   asker,
-                  title,
+                  wished,
                   LocalDate.ofInstant(waiting.lapses(), organisation.zone()),
                   mailer.link("/desk/docket/request/" + id.value())));
+        }
+      }
+      case "asked_for_you" -> {
+        if (request.stage().open()) {
+          mailer.send(
+              to,
+              Kinds.askedForYou(
+                  request.name(), asker, title, mailer.link("/requests#" + request.name())));
         }
       }
       case "given" -> {
         if (request.stage() instanceof Stage.Given) {
           mailer.send(
-              to, Kinds.granted(request.name(), title, request.lastDay(), mailer.link("/")));
+              to,
+              Kinds.granted(
+                  asked,
+                  request.lastDay(),
+                  mailer.link(to.equals(request.person()) ? "/" : "/requests")));
         }
       }
       case "refused" -> {
         if (request.stage() instanceof Stage.Refused) {
           Decision answer = request.lastAnswer().orElseThrow();
-          mailer.send(
-              to,
-              Kinds.refused(
-                  request.name(), name(whole, answer.by()), title, mailer.link("/requests")));
+          mailer.send(to, Kinds.refused(asked, name(whole, answer.by()), mailer.link("/requests")));
         }
       }
       case "asked_back" -> {
-        if (request.stage() instanceof Stage.AskedBack asked) {
+        if (request.stage() instanceof Stage.AskedBack question) {
           mailer.send(
               to,
               Kinds.askedBack(
-                  request.name(),
-                  name(whole, asked.by()),
-                  title,
-                  LocalDate.ofInstant(asked.goesOn(), organisation.zone()),
+                  asked,
+                  name(whole, question.by()),
+                  LocalDate.ofInstant(question.goesOn(), organisation.zone()),
                   mailer.link("/requests#" + request.name())));
         }
       }
@@ -107,7 +134,10 @@ class RequestMail {
           mailer.send(
               to,
               Kinds.answered(
-                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
+                  request.name(),
+                  answerer(whole, request),
+                  wished,
+                  mailer.link("/desk/docket/request/" + id.value())));
         }
       }
       case "unanswered" -> {
@@ -115,10 +145,13 @@ class RequestMail {
           mailer.send(
               to,
               Kinds.unanswered(
-                  request.name(), asker, title, mailer.link("/desk/docket/request/" + id.value())));
+                  request.name(),
+                  request.wish().forSelf() ? asker : "%s or %s".formatted(asker, person),
+                  wished,
+                  mailer.link("/desk/docket/request/" + id.value())));
         }
       }
-      case "lapsed" -> mailer.send(to, Kinds.lapsed(request.name(), title, mailer.link("/ask")));
+      case "lapsed" -> mailer.send(to, Kinds.lapsed(asked, mailer.link("/ask")));
       default -> throw new IllegalStateException("unknown tale: " + tale);
     }
   }
@@ -144,6 +177,15 @@ class RequestMail {
             title,
             LocalDate.ofInstant(last, organisation.zone()),
             mailer.link("/ask/" + grant.get().given().entitlement().value())));
+  }
+
+  /** Whoever has answered last what was asked back. */
+  private String answerer(PortalView whole, AccessRequest request) {
+    return threads.of(request.id()).reversed().stream()
+        .filter(message -> message.kind() == Message.Kind.ANSWERED)
+        .findFirst()
+        .map(message -> name(whole, message.by()))
+        .orElse(name(whole, request.asker()));
   }
 
   private static String name(PortalView whole, PersonId id) {

@@ -15,6 +15,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tidings;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.requests.RequestStore;
 import eleutheria.server.signon.FreshSignIn;
 import eleutheria.server.signon.SessionViews;
@@ -195,7 +196,7 @@ class FrontController {
             Endings.of(whole, person, now, resolves(whole)).stream()
                 .map(ending -> PageViews.EndNotice.of(whole, ending))
                 .toList(),
-            (int) requests.of(person, 200).stream().filter(r -> r.stage().open()).count(),
+            (int) requests.forPerson(person, 200).stream().filter(r -> r.stage().open()).count(),
             opened.entrySet().stream()
                 .filter(each -> each.getValue().isAfter(now.minus(LATELY)))
                 .sorted(Map.Entry.<TileId, Instant>comparingByValue().reversed())
@@ -214,7 +215,7 @@ class FrontController {
   }
 
   private static BiPredicate<PersonId, EntitlementId> resolves(PortalView whole) {
-    return (asker, entitlement) -> Deciders.resolves(whole.access(), asker, entitlement);
+    return (asker, entitlement) -> Deciders.resolves(whole.access(), Wish.own(asker, entitlement));
   }
 
   /**
@@ -292,7 +293,7 @@ class FrontController {
     Optional<Entitlement> ask =
         whole.needs(found.get()).stream()
             .filter(e -> e.role().requestable() && app.open())
-            .filter(e -> Deciders.resolves(whole.access(), viewer.person(), e.id()))
+            .filter(e -> Deciders.resolves(whole.access(), Wish.own(viewer.person(), e.id())))
             .findFirst();
     return new ClosedTile(
         found.get().name(),

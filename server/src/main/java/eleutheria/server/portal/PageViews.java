@@ -12,6 +12,7 @@ import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.Tidings;
 import eleutheria.core.portal.Tile;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.refs.EntitlementRef;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -149,7 +150,8 @@ final class PageViews {
 
   static FrontPage shown(PortalView whole, PersonId person) {
     return whole.visible(
-        person, (asker, entitlement) -> Deciders.resolves(whole.access(), asker, entitlement));
+        person,
+        (asker, entitlement) -> Deciders.resolves(whole.access(), Wish.own(asker, entitlement)));
   }
 
   static PageView of(PortalView whole, PersonId person, FrontPage page, Own own) {

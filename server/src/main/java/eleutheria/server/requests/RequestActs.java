@@ -44,6 +44,7 @@ class RequestActs {
   Acts.Receipt<RequestId> ask(
       Viewer viewer,
       @Nullable String repeatKey,
+      PersonId person,
       EntitlementId entitlement,
       @Nullable LocalDate until,
       String reason) {
@@ -54,11 +55,11 @@ class RequestActs {
             RequestDecisions.ask(
                 moment,
                 store.nextNumber(),
-                viewer.person(),
+                person,
                 entitlement,
                 until,
                 reason,
-                store.of(viewer.person(), 1000)),
+                store.forPerson(person, 1000)),
         false);
   }
 
@@ -85,7 +86,7 @@ class RequestActs {
                         yes,
                         until,
                         note,
-                        accepted.stream().map(pair -> pair.by(request.asker())).toList(),
+                        accepted.stream().map(pair -> pair.by(request.person())).toList(),
                         takeBack)),
         false);
   }

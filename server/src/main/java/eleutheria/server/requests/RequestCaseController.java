@@ -78,6 +78,7 @@ class RequestCaseController {
   /**
    * A request for who decides on it.
    *
+   * @param person whom it is for
    * @param step the step that waits; null once it is over
    * @param mine whether the reader is among those who decide it
    * @param behalf as whose deputy the reader decides; null for themselves
@@ -85,16 +86,16 @@ class RequestCaseController {
    * @param takeBackUntil until when the reader can take the last decision back; null if they can't
    * @param thread whether the reader reads what was said about it
    * @param evidence whether what follows is told: to whoever decides, while they do
-   * @param others who holds it already, by unit: the asker's place, the rest of the unit, the rest
-   * @param holdsNow whether the asker holds it already, on another ground or until a day
+   * @param others who holds it already, by unit: their place, the rest of the unit, the rest
+   * @param holdsNow whether they hold it already, on another ground or until a day
    * @param tiles names of the tiles that would come to their front page
    * @param app the state of the application
-   * @param askedBefore the asker's earlier requests for it
-   * @param apart what separation rules keep from it, that the asker holds
+   * @param askedBefore earlier requests of it for them
+   * @param apart what separation rules keep from it, that they hold
    */
   record RequestCase(
       RequestView request,
-      PersonLine asker,
+      PersonLine person,
       @Nullable String manager,
       @Nullable String step,
       @Nullable String as,
@@ -120,7 +121,7 @@ class RequestCaseController {
    * A breach of a separation rule that a yes would bring.
    *
    * @param one the rule's first side of the pair, and {@code other} its second
-   * @param held what the asker holds of the two
+   * @param held what they hold of the two
    * @param acceptedUntil until when it is accepted; null if nobody has
    * @param mayAccept whether the reader may accept it
    */
@@ -137,7 +138,7 @@ class RequestCaseController {
   /**
    * @param place unit and site, or null for everybody else
    * @param people how many active people there are
-   * @param squares who of the first sixty holds it, the asker marked
+   * @param squares who of the first sixty holds it, whom it is for marked
    */
   record ShareLine(
       @Nullable String unit,
@@ -147,12 +148,12 @@ class RequestCaseController {
       int people,
       List<Square> squares) {}
 
-  record Square(String name, boolean holds, boolean asker) {}
+  record Square(String name, boolean holds, boolean person) {}
 
   record EarlierRequest(String number, String stage, Instant asked, @Nullable LocalDate until) {}
 
   /** A request that is found by its number. */
-  record RequestRef(String id, String number, String asker, String title) {}
+  record RequestRef(String id, String number, String person, String title) {}
 
   @GetMapping("/api/requests/numbered/{number}")
   @Needs(signedIn = true, desk = true)
@@ -168,7 +169,7 @@ class RequestCaseController {
                     request.name(),
                     access
                         .directory()
-                        .person(request.asker())
+                        .person(request.person())
                         .map(p -> p.name().displayed())
                         .orElseThrow(),
                     access.apps().entitlement(request.entitlement()).orElseThrow().title()))
@@ -187,45 +188,44 @@ class RequestCaseController {
             .orElseThrow(() -> Refusal.of(Problem.absent("request")));
     Entitlement entitlement = access.apps().entitlement(request.entitlement()).orElseThrow();
     Application app = access.apps().applicationOf(entitlement);
-    Person asker = access.directory().person(request.asker()).orElseThrow();
+    Person person = access.directory().person(request.person()).orElseThrow();
     Stage.Open waiting = request.stage() instanceof Stage.Open w ? w : null;
     Deciders deciders = waiting == null ? null : Deciders.of(access, request, waiting);
     boolean mine = deciders != null && deciders.include(viewer.person());
     PersonId behalf = deciders == null ? null : deciders.behalf(viewer.person());
-    boolean stepIn =
-        Deciders.maySteward(access, viewer.authority(), request.asker(), request.entitlement());
+    boolean stepIn = Deciders.maySteward(access, viewer.authority(), request.wish());
     if (!RequestReaders.reads(viewer.authority(), access, request)) {
       throw Refusal.of(Problem.absent("request"));
     }
     // Evidence is for whoever decides, while they decide.
-    boolean decides = (mine || stepIn) && !viewer.person().equals(asker.id());
-    List<Entitlement> holds = decides ? access.holdings(asker.id()) : List.of();
+    boolean decides = (mine || stepIn) && !request.wish().isOf(viewer.person());
+    List<Entitlement> holds = decides ? access.holdings(person.id()) : List.of();
     return new RequestCase(
         RequestView.of(access, request, organisation.zone()),
-        decides ? PersonLine.of(asker) : PersonLine.named(asker),
+        decides ? PersonLine.of(person) : PersonLine.named(person),
         access
             .directory()
-            .manager(asker.id())
+            .manager(person.id())
             .flatMap(m -> access.directory().person(m))
             .map(p -> p.name().displayed())
             .orElse(null),
         waiting == null ? null : waiting.step().name(),
         deciders == null ? null : RequestView.word(deciders.capacity()),
-        mine && !viewer.person().equals(request.asker()),
+        mine,
         behalf == null ? null : RequestView.name(access, behalf),
         stepIn && !mine,
         takeBackUntil(viewer, request),
         RequestReaders.readsThread(viewer.authority(), access, request, threads.of(request.id())),
         decides,
-        decides ? shares(access, entitlement, asker) : List.of(),
-        access.holds(asker.id(), entitlement.id()),
-        access.ends(asker.id(), entitlement.id()),
-        decides ? newTiles(whole, asker, entitlement) : List.of(),
+        decides ? shares(access, entitlement, person) : List.of(),
+        decides && access.holds(person.id(), entitlement.id()),
+        decides ? access.ends(person.id(), entitlement.id()) : null,
+        decides ? newTiles(whole, person, entitlement) : List.of(),
         app.state().word(),
         holds.size(),
-        decides ? unused(viewer, whole, asker) : 0,
+        decides ? unused(viewer, whole, person) : 0,
         holds.stream().map(e -> EntitlementRef.of(access.apps(), e)).toList(),
-        requests.of(asker.id(), decides ? 100 : 0).stream()
+        requests.forPerson(person.id(), decides ? 100 : 0).stream()
             .filter(
                 r -> r.entitlement().equals(request.entitlement()) && !r.id().equals(request.id()))
             .map(
@@ -233,18 +233,18 @@ class RequestCaseController {
                     new EarlierRequest(
                         r.name(), RequestStore.word(r.stage()), r.asked(), r.lastDay()))
             .toList(),
-        decides ? apart(viewer, access, request, asker) : List.of(),
+        decides ? apart(viewer, access, request, person) : List.of(),
         world.position());
   }
 
   private List<KeptApart> apart(
-      Viewer viewer, AccessView access, AccessRequest request, Person asker) {
+      Viewer viewer, AccessView access, AccessRequest request, Person person) {
     SeparationRules rules = rules();
     boolean mayAccept =
-        viewer.authority().reaches(Power.ACCESS_EXCEPT, unit(asker))
-            && !viewer.person().equals(asker.id());
+        viewer.authority().reaches(Power.ACCESS_EXCEPT, unit(person))
+            && !viewer.person().equals(person.id());
     List<KeptApart> found = new ArrayList<>();
-    for (Conflict conflict : rules.caused(access, asker.id(), request.entitlement())) {
+    for (Conflict conflict : rules.caused(access, person.id(), request.entitlement())) {
       SeparationRules.Rule rule = rules.rule(conflict.rule()).orElseThrow();
       EntitlementId held =
           conflict.one().equals(request.entitlement()) ? conflict.other() : conflict.one();
@@ -284,8 +284,8 @@ class RequestCaseController {
     return person.value(Attributes.UNIT);
   }
 
-  /** Who holds it: in the asker's unit and site, elsewhere in the unit, and among all others. */
-  private static List<ShareLine> shares(AccessView access, Entitlement e, Person asker) {
+  /** Who holds it: in their unit and site, elsewhere in the unit, and among all others. */
+  private static List<ShareLine> shares(AccessView access, Entitlement e, Person whom) {
     Set<PersonId> holders = access.holders(e.id());
     Map<String, List<Person>> parts = new LinkedHashMap<>();
     parts.put("here", new ArrayList<>());
@@ -295,9 +295,9 @@ class RequestCaseController {
       if (person.status() != PersonStatus.ACTIVE) {
         continue;
       }
-      boolean unit = java.util.Objects.equals(unit(person), unit(asker));
+      boolean unit = java.util.Objects.equals(unit(person), unit(whom));
       boolean site =
-          java.util.Objects.equals(person.value(Attributes.SITE), asker.value(Attributes.SITE));
+          java.util.Objects.equals(person.value(Attributes.SITE), whom.value(Attributes.SITE));
       requireNonNull(parts.get(unit ? (site ? "here" : "unit") : "rest")).add(person);
     }
     List<ShareLine> lines = new ArrayList<>();
@@ -309,11 +309,11 @@ class RequestCaseController {
           List<Person> order = new ArrayList<>(people);
           order.sort(
               java.util.Comparator.comparing((Person p) -> !holders.contains(p.id()))
-                  .thenComparing(p -> !p.id().equals(asker.id())));
+                  .thenComparing(p -> !p.id().equals(whom.id())));
           lines.add(
               new ShareLine(
-                  part.equals("rest") ? null : unit(asker),
-                  part.equals("here") ? asker.value(Attributes.SITE) : null,
+                  part.equals("rest") ? null : unit(whom),
+                  part.equals("here") ? whom.value(Attributes.SITE) : null,
                   part.equals("unit"),
                   (int) people.stream().filter(p -> holders.contains(p.id())).count(),
                   people.size(),
@@ -326,23 +326,23 @@ class RequestCaseController {
                                   new Square(
                                       p.name().displayed(),
                                       holders.contains(p.id()),
-                                      p.id().equals(asker.id())))
+                                      p.id().equals(whom.id())))
                           .toList()));
         });
     return lines;
   }
 
-  private static List<String> newTiles(PortalView whole, Person asker, Entitlement e) {
+  private static List<String> newTiles(PortalView whole, Person person, Entitlement e) {
     return whole.tiles().stream()
-        .filter(t -> t.face().needs().contains(e.id()) && !whole.held(t, asker.id()))
+        .filter(t -> t.face().needs().contains(e.id()) && !whole.held(t, person.id()))
         .map(t -> t.name())
         .toList();
   }
 
   /** How much of what they hold they are known not to have used; none where use is not seen. */
-  private int unused(Viewer viewer, PortalView whole, Person asker) {
-    return new Reading(viewer.authority(), whole.directory()).seesAllUse(asker.id())
-        ? (int) use.unused(whole, asker.id()).values().stream().filter(unused -> unused).count()
+  private int unused(Viewer viewer, PortalView whole, Person person) {
+    return new Reading(viewer.authority(), whole.directory()).seesAllUse(person.id())
+        ? (int) use.unused(whole, person.id()).values().stream().filter(unused -> unused).count()
         : 0;
   }
 }

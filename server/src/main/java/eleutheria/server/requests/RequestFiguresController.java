@@ -83,8 +83,7 @@ class RequestFiguresController {
     Instant now = clock.instant();
     List<AccessRequest> within =
         requests.since(now.minus(Duration.ofDays(days))).stream()
-            .filter(
-                r -> Deciders.maySteward(access, viewer.authority(), r.asker(), r.entitlement()))
+            .filter(r -> Deciders.maySteward(access, viewer.authority(), r.wish()))
             .toList();
     RequestFigures figures = RequestFigures.of(access, within, now);
     return new FiguresView(

@@ -16,6 +16,7 @@ import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Later;
 import java.time.Duration;
@@ -71,9 +72,20 @@ public class RequestStore {
         Integer.MAX_VALUE);
   }
 
-  /** Someone's requests, newest first. */
-  public List<AccessRequest> of(PersonId asker, int most) {
-    return read(ACCESS_REQUEST.ASKER_ID.eq(asker.value()), most).reversed();
+  /** What was asked for somebody, by themselves or by others, newest first. */
+  public List<AccessRequest> forPerson(PersonId person, int most) {
+    return read(ACCESS_REQUEST.PERSON_ID.eq(person.value()), most).reversed();
+  }
+
+  /** What somebody has asked for, for themselves or others, and what was asked for them. */
+  List<AccessRequest> of(PersonId person, int most) {
+    return read(
+            ACCESS_REQUEST
+                .PERSON_ID
+                .eq(person.value())
+                .or(ACCESS_REQUEST.ASKER_ID.eq(person.value())),
+            most)
+        .reversed();
   }
 
   /** The requests that these grants came from. */
@@ -214,8 +226,10 @@ public class RequestStore {
     return new AccessRequest(
         new RequestId(r.get(ACCESS_REQUEST.ID)),
         r.get(ACCESS_REQUEST.NUMBER),
-        new PersonId(r.get(ACCESS_REQUEST.ASKER_ID)),
-        new EntitlementId(r.get(ACCESS_REQUEST.ENTITLEMENT_ID)),
+        new Wish(
+            new PersonId(r.get(ACCESS_REQUEST.ASKER_ID)),
+            new PersonId(r.get(ACCESS_REQUEST.PERSON_ID)),
+            new EntitlementId(r.get(ACCESS_REQUEST.ENTITLEMENT_ID))),
         r.get(ACCESS_REQUEST.UNTIL_DAY),
         r.get(ACCESS_REQUEST.REASON),
         r.get(ACCESS_REQUEST.ASKED_AT),
@@ -249,6 +263,7 @@ public class RequestStore {
         .set(ACCESS_REQUEST.ID, id)
         .set(ACCESS_REQUEST.NUMBER, request.number())
         .set(ACCESS_REQUEST.ASKER_ID, request.asker().value())
+        .set(ACCESS_REQUEST.PERSON_ID, request.person().value())
         .set(ACCESS_REQUEST.ENTITLEMENT_ID, request.entitlement().value())
         .set(ACCESS_REQUEST.UNTIL_DAY, request.until())
         .set(ACCESS_REQUEST.REASON, request.reason())

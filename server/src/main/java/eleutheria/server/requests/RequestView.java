@@ -8,6 +8,7 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Step;
+import eleutheria.server.refs.Colleague;
 import eleutheria.server.refs.EntitlementRef;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -20,6 +21,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A request as it is told to who asked and who decides.
  *
+ * @param person whom it is for; mostly who asked
  * @param until the last day that was asked for; null for no end
  * @param lastDay the last day as the decisions have set it
  * @param stage waiting, asked_back, given, refused, withdrawn, lapsed or overtaken
@@ -33,7 +35,8 @@ import org.jspecify.annotations.Nullable;
 public record RequestView(
     String id,
     String number,
-    String asker,
+    Colleague asker,
+    Colleague person,
     EntitlementRef entitlement,
     @Nullable LocalDate until,
     @Nullable LocalDate lastDay,
@@ -76,7 +79,8 @@ public record RequestView(
     return new RequestView(
         request.id().value().toString(),
         request.name(),
-        request.asker().value().toString(),
+        colleague(access, request.asker()),
+        colleague(access, request.person()),
         access
             .apps()
             .entitlement(request.entitlement())
@@ -161,6 +165,10 @@ public record RequestView(
 
   public static String word(Deciders.Capacity as) {
     return as.name().toLowerCase(Locale.ROOT);
+  }
+
+  private static Colleague colleague(AccessView access, PersonId id) {
+    return access.directory().person(id).map(Colleague::of).orElseThrow();
   }
 
   static String name(AccessView access, PersonId id) {

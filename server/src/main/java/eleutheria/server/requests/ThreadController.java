@@ -32,6 +32,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -175,8 +176,8 @@ class ThreadController {
             ? null
             : new WaitsForAnswer(
                 RequestView.name(access, asked.by()),
-                RequestView.name(access, found.asker()),
-                found.asker().equals(reader),
+                askers(access, found),
+                found.wish().isOf(reader),
                 asked.since(),
                 asked.goesOn(),
                 asked.left().toMinutes()),
@@ -197,11 +198,18 @@ class ThreadController {
         .orElseThrow(() -> Refusal.of(Problem.absent("request")));
   }
 
-  /** Everyone whom it is for, in the order in which they came to it. */
+  /** Whoever may answer what is asked back: who asked, or whom it is for. */
+  private static String askers(AccessView access, AccessRequest request) {
+    return request.wish().people().stream()
+        .map(one -> RequestView.name(access, one))
+        .collect(Collectors.joining(" or "));
+  }
+
+  /** Everyone who reads it, in the order in which they came to it. */
   private static Set<PersonId> people(
       AccessView access, AccessRequest request, List<Message> messages) {
     Set<PersonId> people = new LinkedHashSet<>();
-    people.add(request.asker());
+    people.addAll(request.wish().people());
     request.answers().forEach(answer -> people.add(answer.by()));
     messages.forEach(message -> people.add(message.by()));
     if (request.stage() instanceof Stage.Open open) {
@@ -211,8 +219,8 @@ class ThreadController {
   }
 
   private static @Nullable String part(AccessView access, AccessRequest request, PersonId person) {
-    if (person.equals(request.asker())) {
-      return "asker";
+    if (request.wish().isOf(person)) {
+      return person.equals(request.asker()) ? "asker" : "person";
     }
     for (Decision answer : request.answers()) {
       if (answer.by().equals(person)) {

@@ -25,7 +25,7 @@ public class ThreadStore {
   }
 
   /** The thread of a request, oldest first. */
-  List<Message> of(RequestId id) {
+  public List<Message> of(RequestId id) {
     return db.selectFrom(REQUEST_MESSAGE)
         .where(REQUEST_MESSAGE.REQUEST_ID.eq(id.value()))
         .orderBy(REQUEST_MESSAGE.SEQ)

@@ -1,7 +1,6 @@
 package eleutheria.server.web;
 
 import eleutheria.core.ledger.LedgerChain;
-import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,7 +14,7 @@ public record IdempotencyKey(@Nullable String value) {
   public static final String HEADER = "Idempotency-Key";
 
   /** The key of one part of what was sent, so that each part is done once. */
-  public @Nullable String of(UUID part) {
+  public @Nullable String of(Object part) {
     return value == null ? null : LedgerChain.hash(value + " " + part);
   }
 }

@@ -62,7 +62,7 @@ class DocketTest {
     assertThat(found.path("mine").asBoolean()).isTrue();
     assertThat(found.path("as").asString()).isEqualTo("steward");
     assertThat(found.path("manager").isNull()).isTrue();
-    assertThat(found.path("asker").path("displayed").asString()).isEqualTo("Nils Sand");
+    assertThat(found.path("person").path("displayed").asString()).isEqualTo("Nils Sand");
     assertThat(found.path("holdsNow").asBoolean()).isFalse();
     assertThat(found.path("tiles").path(0).asString()).isEqualTo("Tide Table");
     int people = 0;
@@ -110,7 +110,7 @@ class DocketTest {
     String number = request(id).path("number").asString();
     String path = "/api/requests/numbered/" + number.replaceAll("\\D", "");
     assertThat(ines.get(path).expect(200).json().path("id").asString()).isEqualTo(id);
-    assertThat(server.signedIn("lena").get(path).expect(200).json().path("asker").asString())
+    assertThat(server.signedIn("lena").get(path).expect(200).json().path("person").asString())
         .isEqualTo("Nils Sand");
     // Whoever may not read it does not learn that it is there.
     List<Integer> found = new ArrayList<>();

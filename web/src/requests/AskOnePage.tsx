@@ -1,0 +1,297 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link, useNavigate, useParams } from 'react-router';
+import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
+import { Picture } from '../pictures/Picture';
+import { PortalFrame } from '../portal/PortalFrame';
+import { useAddress } from '../shell/addresses';
+import { DateInput } from '../shell/DateInput';
+import { PageHeading } from '../shell/PageHeading';
+import { useSession } from '../shell/session';
+import { Failure, Loading, ProblemNote } from '../shell/states';
+import { TextField } from '../shell/TextField';
+import { addDays, dayIn, lastDay, tellDay } from '../shell/times';
+import { useUnsent } from '../shell/useUnsent';
+import { words } from '../words/en';
+import { ForWhom } from './ForWhom';
+
+/** Asking for one thing: for whom, why, and until when. */
+export function AskOnePage() {
+  const id = useParams().id ?? '';
+  const [get, set] = useAddress();
+  const person = get('for') === '' ? [] : get('for').split(',');
+  const ask = useQuery({
+    queryKey: ['askable', 'one', id, person],
+    queryFn: () =>
+      answer(
+        api.GET('/api/askable/{id}', {
+          params: { path: { id }, query: person.length === 0 ? {} : { person } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <PortalFrame>
+      {ask.error ? (
+        <Failure error={ask.error} again={() => ask.refetch()} />
+      ) : ask.data === undefined ? (
+        <Loading what={words.requests.askTitle} />
+      ) : (
+        <AskForm
+          ask={ask.data}
+          settled={!ask.isPlaceholderData}
+          onWhom={(people) => set({ for: people.join(',') })}
+        />
+      )}
+    </PortalFrame>
+  );
+}
+
+/** A month from now, or from the day on which the holding ends, within the longest allowed. */
+function later(
+  today: string,
+  ask: Schemas['AskView'],
+  heldUntil: string | null,
+  zone: string,
+): string {
+  const held = heldUntil === null ? today : lastDay(zone, heldUntil);
+  const wanted = addDays(held > today ? held : today, 30);
+  const most = ask.mostDays === null ? wanted : addDays(today, ask.mostDays);
+  const [first = wanted] = [wanted, most].sort();
+  return first;
+}
+
+type Failed = { name: string; why: string };
+
+/** Sends one request for each person; what is refused of one does not touch the others. */
+function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, sent: () => void) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [key, setKey] = useState(repeatKey);
+  const [failed, setFailed] = useState<{ all: number; lines: Failed[] }>();
+  const send = useMutation({
+    mutationFn: async ({ until, reason }: { until: string; reason: string }) => {
+      const whom = ask.whom.filter((one) => one.askable);
+      const requests = whom.map((one) => ({
+        person: one.self ? null : one.person.id,
+        entitlement: ask.entitlement.id,
+        until: until === '' ? null : until,
+        reason,
+      }));
+      const params = { header: { 'Idempotency-Key': key } };
+      const [only] = requests;
+      if (requests.length === 1 && only !== undefined) {
+        await answer(api.POST('/api/requests', { params, body: only }));
+        return [];
+      }
+      const { lines } = await answer(
+        api.POST('/api/requests/many', { params, body: { requests } }),
+      );
+      return whom.flatMap((one, at) => {
+        const problems = lines[at]?.problems ?? [];
+        return problems.length === 0
+          ? []
+          : [{ whom: one, why: problems.map((problem) => problem.sentence).join(' ') }];
+      });
+    },
+    onSuccess: async (wrong) => {
+      setKey(repeatKey());
+      for (const changed of ['my', 'askable', 'front']) {
+        await queries.invalidateQueries({ queryKey: [changed] });
+      }
+      if (wrong.length === 0) {
+        sent();
+        navigate('/requests');
+        return;
+      }
+      setFailed({
+        all: ask.whom.filter((one) => one.askable).length,
+        lines: wrong.map((one) => ({ name: one.whom.person.name, why: one.why })),
+      });
+      onWhom(wrong.map((one) => one.whom.person.id));
+    },
+  });
+  return { send, failed };
+}
+
+function AskForm({
+  ask,
+  settled,
+  onWhom,
+}: {
+  ask: Schemas['AskView'];
+  settled: boolean;
+  onWhom: (people: string[]) => void;
+}) {
+  const { zone } = useSession();
+  const today = dayIn(zone, new Date());
+  const [only] = ask.whom.length === 1 ? ask.whom : [];
+  const heldUntil = only?.heldUntil ?? null;
+  const form = useUnsent(`ask ${ask.entitlement.id}`, {
+    reason: ask.earlier,
+    until: heldUntil !== null || ask.needsEnd ? later(today, ask, heldUntil, zone) : '',
+  });
+  const { reason, until } = form.value;
+  const setUntil = (day: string) => form.set({ until: day });
+  const { send, failed } = useSend(ask, onWhom, form.sent);
+  const askable = ask.whom.filter((one) => one.askable);
+  const unable = ask.whom.filter((one) => !one.askable);
+  const wrong = (field: string) =>
+    send.error instanceof Problem ? send.error.field(field) : undefined;
+  return (
+    <>
+      <header className="asked">
+        <Picture name={ask.entitlement.app.picture} hue={ask.entitlement.app.hue} />
+        <div>
+          <PageHeading>
+            {(only?.self === true && heldUntil !== null
+              ? words.requests.keep
+              : words.requests.askFor)(ask.entitlement.title)}
+          </PageHeading>
+          <p className="dim">{words.requests.lets(ask.entitlement.line)}</p>
+        </div>
+      </header>
+      {failed !== undefined && (
+        <div className="note loss" role="alert">
+          {words.requests.sentSome(failed.all - failed.lines.length, failed.all)}
+          <ul className="plain">
+            {failed.lines.map((line) => (
+              <li key={line.name}>{words.requests.notFor(line.name, line.why)}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {ask.forOthers && <ForWhom ask={ask} onChange={onWhom} />}
+      {unable.map((one) => (
+        <div className="note wait" key={one.person.id}>
+          {one.self || askable.length === 0
+            ? one.why
+            : words.requests.notFor(words.requests.leftOut, one.why ?? '')}{' '}
+          {one.self && <Link to="/requests">{words.portal.requests}</Link>}
+        </div>
+      ))}
+      {askable.length > 0 && (
+        <Form
+          noValidate
+          className="sheet"
+          onSubmit={(event) => {
+            event.preventDefault();
+            send.mutate({ until, reason });
+          }}
+        >
+          {only?.self === true && heldUntil !== null && (
+            <p>{words.requests.youHold(tellDay(lastDay(zone, heldUntil)))}</p>
+          )}
+          <TextField
+            id="ask-reason"
+            required
+            label={only?.self === true ? words.requests.why : words.requests.whyOther}
+            as="textarea"
+            rows={3}
+            value={reason}
+            onChange={(text) => form.set({ reason: text })}
+            wrong={wrong('reason')}
+          />
+          <Form.Group className="field" controlId="ask-until">
+            <Form.Label>{words.requests.until}</Form.Label>
+            <div className="bar room-below">
+              <DateInput
+                named={words.requests.until}
+                min={today}
+                max={ask.mostDays === null ? undefined : addDays(today, ask.mostDays)}
+                value={until}
+                isInvalid={wrong('until') !== undefined}
+                onChange={setUntil}
+              />
+              {[14, 30, 90].map((days) => (
+                <Button
+                  key={days}
+                  variant="outline-primary"
+                  size="sm"
+                  onClick={() => setUntil(addDays(today, days))}
+                >
+                  {words.requests.days(days)}
+                </Button>
+              ))}
+              {!ask.needsEnd && until !== '' && (
+                <Button variant="link" onClick={() => setUntil('')}>
+                  {words.requests.noEnd}
+                </Button>
+              )}
+            </div>
+            <Form.Text>
+              {ask.needsEnd
+                ? words.requests.heavyHelp(ask.mostDays ?? 0)
+                : until === ''
+                  ? words.requests.alwaysHelp
+                  : words.requests.untilHelp}
+            </Form.Text>
+            {wrong('until') !== undefined && (
+              <Form.Control.Feedback type="invalid" role="alert">
+                {wrong('until')}
+              </Form.Control.Feedback>
+            )}
+          </Form.Group>
+          {alike(askable).map((group, index, groups) => (
+            <p key={group[0]?.person.id}>
+              {groups.length > 1 && (
+                <>{words.requests.forEach(group.map((one) => one.person.name))} </>
+              )}
+              <Decides steps={group[0]?.steps ?? []} own={group.every((one) => one.self)} />
+              {index === groups.length - 1 && ask.pace !== null && (
+                <span className="dim">
+                  {' '}
+                  {words.requests.pace(
+                    ask.pace.decided,
+                    ask.pace.halfMinutes,
+                    ask.pace.mostMinutes,
+                  )}
+                </span>
+              )}
+            </p>
+          ))}
+          <ProblemNote error={send.error} fields={['reason', 'until']} />
+          <Button type="submit" disabled={send.isPending || !settled}>
+            {askable.length === 1 ? words.requests.send : words.requests.sendMany(askable.length)}
+            {until === '' ? `, ${words.shell.noEnd}` : `, ${words.shell.until(tellDay(until))}`}
+          </Button>
+        </Form>
+      )}
+    </>
+  );
+}
+
+/** Those whose requests the same people decide, together. */
+function alike(whom: Schemas['AskFor'][]): Schemas['AskFor'][][] {
+  const groups = new Map<string, Schemas['AskFor'][]>();
+  for (const one of whom) {
+    const key = JSON.stringify(one.steps);
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return [...groups.values()];
+}
+
+function Decides({ steps, own }: { steps: Schemas['AskStep'][]; own: boolean }) {
+  const as = own ? words.requests.as : words.requests.role;
+  return (
+    <>
+      {words.requests.decides}{' '}
+      {steps.map((step, index) => (
+        <span key={step.step}>
+          {index > 0 && words.requests.next}
+          <b>{step.people.join(words.requests.or)}</b> <span className="dim">({as[step.as]})</span>
+          {step.deputies.length > 0 && (
+            <>
+              {words.requests.or}
+              <b>{words.requests.deputies(step.deputies, step.people.length > 1)}</b>{' '}
+              <span className="dim">({words.requests.asDeputy(step.deputies.length)})</span>
+            </>
+          )}
+        </span>
+      ))}
+      .
+    </>
+  );
+}
