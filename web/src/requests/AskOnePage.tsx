@@ -41,6 +41,7 @@ export function AskOnePage() {
       ) : (
         <AskForm
           ask={ask.data}
+          people={person}
           settled={!ask.isPlaceholderData}
           onWhom={(people) => set({ for: people.join(',') })}
         />
@@ -118,10 +119,12 @@ function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, se
 
 function AskForm({
   ask,
+  people,
   settled,
   onWhom,
 }: {
   ask: Schemas['AskView'];
+  people: string[];
   settled: boolean;
   onWhom: (people: string[]) => void;
 }) {
@@ -163,7 +166,7 @@ function AskForm({
           </ul>
         </div>
       )}
-      {ask.forOthers && <ForWhom ask={ask} onChange={onWhom} />}
+      {ask.forOthers && <ForWhom ask={ask} people={people} onChange={onWhom} />}
       {unable.map((one) => (
         <div className="note wait" key={one.person.id}>
           {one.self || askable.length === 0

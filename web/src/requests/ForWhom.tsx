@@ -18,19 +18,24 @@ const FEW = 8;
 /** For whom it is asked: oneself, or people whom one may ask for. */
 export function ForWhom({
   ask,
+  people,
   onChange,
 }: {
   ask: Schemas['AskView'];
+  /** Who is chosen; what is told of them in `ask` comes a moment later. */
+  people: string[];
   onChange: (people: string[]) => void;
 }) {
   const { signed } = useSession();
   const [open, setOpen] = useState(false);
   const part = useId();
   const chosen = ask.whom.map((one) => one.person);
-  const justSelf = ask.whom.every((one) => one.self);
+  const ids = people.length === 0 ? [signed.person] : people;
+  const justSelf = ids.every((id) => id === signed.person);
   const toggle = (id: string) => {
-    const ids = chosen.map((one) => one.id);
-    const next = ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id];
+    // Whoever ticks somebody else first mostly means them alone; one can tick oneself again.
+    const before = justSelf && id !== signed.person ? [] : ids;
+    const next = before.includes(id) ? before.filter((one) => one !== id) : [...before, id];
     onChange(next.length === 0 || (next.length === 1 && next[0] === signed.person) ? [] : next);
   };
   return (
@@ -62,6 +67,7 @@ export function ForWhom({
       {open && (
         <People
           entitlement={ask.entitlement.id}
+          ids={ids}
           chosen={chosen}
           self={signed.person}
           onToggle={toggle}
@@ -73,11 +79,13 @@ export function ForWhom({
 
 function People({
   entitlement,
+  ids,
   chosen,
   self,
   onToggle,
 }: {
   entitlement: string;
+  ids: string[];
   chosen: Schemas['Colleague'][];
   self: string;
   onToggle: (id: string) => void;
@@ -100,10 +108,12 @@ function People({
   if (found.data === undefined) {
     return <Loading what={words.requests.forTitle} lines={3} />;
   }
-  const ids = chosen.map((one) => one.id);
   // Whoever is ticked stays in sight, whatever is typed.
   const kept = chosen.filter(
-    (one) => one.id !== self && !found.data.lines.some((line) => line.person.id === one.id),
+    (one) =>
+      one.id !== self &&
+      ids.includes(one.id) &&
+      !found.data.lines.some((line) => line.person.id === one.id),
   );
   const full = ids.length >= MOST;
   const tick = (one: Schemas['Colleague'], why: string | null) => (

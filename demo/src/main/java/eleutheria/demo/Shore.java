@@ -541,7 +541,17 @@ final class Shore {
 
   private RequestId ask(
       Instant when,
+      PersonId person,
+      EntitlementId entitlement,
+      @Nullable LocalDate until,
+      String why) {
+    return ask(when, person, person, entitlement, until, why);
+  }
+
+  private RequestId ask(
+      Instant when,
       PersonId asker,
+      PersonId person,
       EntitlementId entitlement,
       @Nullable LocalDate until,
       String why) {
@@ -551,7 +561,7 @@ final class Shore {
             new Actor.OfPerson(asker),
             moment ->
                 RequestDecisions.ask(
-                    moment, nextNumber, asker, entitlement, until, why, List.of()));
+                    moment, nextNumber, person, entitlement, until, why, List.of()));
     nextNumber++;
     keep(request);
     return request.id();
@@ -671,13 +681,17 @@ final class Shore {
           .findFirst()
           .ifPresent(
               p -> {
+                boolean byManager = one[0].equals("Lost Luggage");
                 RequestId id =
                     ask(
                         now.minus(Duration.ofHours(9 + random.nextInt(6))),
+                        byManager ? access.directory().manager(p.id()).orElseThrow() : p.id(),
                         p.id(),
                         wanted,
                         day.plusDays(30 + random.nextInt(60)),
-                        NEEDS.get(random.nextInt(NEEDS.size())));
+                        byManager
+                            ? "Takes over the lost luggage counter on weekends."
+                            : NEEDS.get(random.nextInt(NEEDS.size())));
                 if (one[0].equals("Quaynotes")) {
                   answer(now.minus(Duration.ofHours(5)), id, true);
                 }

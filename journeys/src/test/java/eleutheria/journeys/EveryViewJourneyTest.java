@@ -128,6 +128,7 @@ class EveryViewJourneyTest {
     views.add(new View("/", "/"));
     views.add(new View("/ask", "/ask"));
     views.add(new View("/ask/:id", "/ask/" + role));
+    views.add(new View("/ask/many", "/ask/many"));
     views.add(new View("/requests", "/requests"));
     views.add(new View("/holdings", "/holdings"));
     views.add(new View("/suggest", "/suggest"));

@@ -1,0 +1,96 @@
+package eleutheria.journeys;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Asking for a team, and for many by a file. */
+class AskForOthersJourneyTest {
+
+  /** A manager asks for three; the one above decides them together; one of them gives it back. */
+  @Test
+  void aManagerAsksForThreeOfTheTeam() {
+    try (Browser ines = new Browser();
+        Browser lena = new Browser();
+        Browser oda = new Browser()) {
+      ines.signIn("ines.roth");
+      String role = ines.role(ines.app("Crew Book", "petra.lindholm"));
+      lena.signIn("lena.aho").open("/ask/" + role);
+      lena.heading("Ask for Crew Book · User");
+      lena.press("Ask for somebody else");
+      lena.type("Name or sign-in name", "brekke");
+      lena.tick("Oda Brekke");
+      lena.type("Name or sign-in name", "sa");
+      lena.tick("Mina Sato");
+      lena.tick("Samira Demir");
+      lena.axe();
+      lena.press("Done");
+      lena.sees("For Oda Brekke, Mina Sato, and Samira Demir.");
+      lena.sees("Ines Roth (manager’s manager)");
+      // What was chosen stands in the address, and what was typed is kept.
+      lena.type("What it is needed for (required)", "The summer rota");
+      lena.open(lena.address().replaceAll("^https?://[^/]+", ""));
+      lena.sees("For Oda Brekke, Mina Sato, and Samira Demir.");
+      lena.press("Send 3 requests, no end");
+      lena.heading("Your requests");
+      lena.sees("You asked for Mina Sato.");
+      oda.signIn("oda.brekke").open("/requests");
+      oda.sees("Lena Aho asked for you.");
+      oda.axe();
+      ines.open("/desk/docket");
+      ines.click("//a[.//b[.='3 ask for Crew Book']]");
+      ines.heading("3 people ask for Crew Book · User");
+      // She does not need it: hers goes from the fold, the others stay.
+      oda.find(
+              "//article[.//h2[.='Crew Book · User']]//button[normalize-space()='Withdraw']")
+          .click();
+      oda.find("//article[.//h2[.='Crew Book · User']]//*[.='withdrawn']");
+      ines.heading("2 people ask for Crew Book · User");
+      ines.find("//button[starts-with(normalize-space(), 'Approve')][not(@disabled)]").click();
+      ines.seesNot("2 people ask for Crew Book");
+      lena.sees("Petra Lindholm");
+    }
+  }
+
+  @Test
+  void manyAreAskedForByAFile(@TempDir Path folder) throws IOException {
+    try (Browser ines = new Browser()) {
+      ines.signIn("ines.roth");
+      ines.app("Tally Book", "petra.lindholm");
+      @SuppressWarnings("unchecked")
+      List<Map<String, Object>> people =
+          (List<Map<String, Object>>)
+              ines.asked(
+                  "/api/people?limit=200&status=active",
+                  "(page) => page.lines.map((one) => ({userName: one.userName}))");
+      StringBuilder file = new StringBuilder("person,entitlement,last day,reason\r\n");
+      people.forEach(
+          one ->
+              file.append(one.get("userName"))
+                  .append(",Tally Book · User,,\"Count, for the season\"\r\n"));
+      file.append("nobody.here,Tally Book · User,,x\r\n");
+      Path csv = folder.resolve("many.csv");
+      Files.writeString(csv, file);
+      ines.open("/ask");
+      ines.follow("Ask for many by file");
+      ines.heading("Ask for many by file");
+      ines.axe();
+      ines.file(csv);
+      ines.sees(" of 201 lines can be sent.");
+      ines.sees("“nobody.here” is not a person whom you may ask for.");
+      ines.axe();
+      ines.find("//button[starts-with(normalize-space(), 'Send ')]").click();
+      ines.sees(" requests sent.");
+      assertThat(ines.text()).doesNotContain("will be sent");
+      // The same file once more sends nothing twice.
+      ines.file(csv);
+      ines.sees("No line of the file can be sent.");
+    }
+  }
+}
