@@ -12,8 +12,11 @@ import { words } from '../words/en';
 
 const COLUMNS = ['person', 'entitlement', 'last day', 'reason'];
 
-/** How many are sent in one go. */
-const AT_ONCE = 200;
+/** How many are sent in one go: few enough that one sees it go on. */
+const AT_ONCE = 50;
+
+/** How many lines are shown before one asks for more. */
+const SHOWN = 200;
 
 type Line = Schemas['SheetLine'];
 
@@ -187,7 +190,7 @@ function Sheet({ lines }: { lines: Line[] }) {
 
 /** What is wrong stands first. */
 function Lines({ lines, fates }: { lines: Line[]; fates: ReadonlyMap<number, Fate> }) {
-  const [limit, setLimit] = useState(AT_ONCE);
+  const [limit, setLimit] = useState(SHOWN);
   const order = [...lines].sort(
     (a, b) => Number(a.wrong.length === 0) - Number(b.wrong.length === 0) || a.line - b.line,
   );
@@ -230,7 +233,7 @@ function Lines({ lines, fates }: { lines: Line[]; fates: ReadonlyMap<number, Fat
       </table>
       {order.length > limit && (
         <p className="bar room-above-more">
-          <Button variant="outline-primary" onClick={() => setLimit(limit + AT_ONCE)}>
+          <Button variant="outline-primary" onClick={() => setLimit(limit + SHOWN)}>
             {words.requests.more(order.length - limit)}
           </Button>
         </p>

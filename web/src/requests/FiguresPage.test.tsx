@@ -2,7 +2,7 @@ import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { Schemas } from '../api/client';
-import { LENA, ODA, openDesk } from '../testing/samples';
+import { entitlement, LENA, ODA, openDesk } from '../testing/samples';
 import { FiguresPage } from './FiguresPage';
 
 const FIGURES: Schemas['FiguresView'] = {
@@ -29,6 +29,7 @@ const FIGURES: Schemas['FiguresView'] = {
     },
     { who: ODA, decided: 0, took: null, waiting: 0, oldestMinutes: 0, slow: false },
   ],
+  unused: [],
 };
 
 function open(view: Partial<Schemas['FiguresView']> = {}, address = '/desk/requests') {
@@ -79,6 +80,26 @@ describe('how requests are decided', () => {
   it('says so where there is nothing', async () => {
     open({ open: [0, 0, 0, 0, 0], deciders: [], steps: [], pace: null });
     expect(await screen.findByText('No requests in that time, and none are open.')).toBeTruthy();
+  });
+
+  it('tells what was granted and is left alone, and saves that apart', async () => {
+    let saved: Blob | undefined;
+    vi.spyOn(URL, 'createObjectURL').mockImplementation((blob) => {
+      saved = blob as Blob;
+      return 'blob:x';
+    });
+    open({
+      unused: [
+        { entitlement: entitlement('Farebox · Pricer', { id: 'e3' }), granted: 14, unused: 9 },
+      ],
+    });
+    const table = await screen.findByRole('table', { name: 'Granted, then unused' });
+    expect(within(table).getAllByRole('row').slice(1).map(cells)).toEqual([
+      ['Farebox · Pricer', '14', '9'],
+    ]);
+    expect(within(table).getByRole('link').getAttribute('href')).toBe('/desk/entitlements/e3');
+    await userEvent.click(screen.getByRole('button', { name: 'Save this list as CSV' }));
+    expect((await saved?.text())?.split('\r\n')[1]).toBe('Farebox · Pricer,14,9');
   });
 
   it('is saved in minutes', async () => {

@@ -134,6 +134,49 @@ function Whole({ data }: { data: View }) {
           </tbody>
         </Table>
       </section>
+      <section className="part" aria-labelledby="figures-unused">
+        <h2 id="figures-unused">{words.figures.unused}</h2>
+        <p className="small dim">{words.figures.unusedHelp}</p>
+        {data.unused.length === 0 ? (
+          <p>{words.figures.unusedNone}</p>
+        ) : (
+          <>
+            <Table>
+              <caption className="visually-hidden">{words.figures.unused}</caption>
+              <thead>
+                <tr>
+                  <th scope="col">{words.figures.entitlement}</th>
+                  <th scope="col" className="num">
+                    {words.figures.heldStill}
+                  </th>
+                  <th scope="col" className="num">
+                    {words.figures.unusedOf}
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {data.unused.map((one) => (
+                  <tr key={one.entitlement.id}>
+                    <th scope="row">
+                      <DeskLink to={`/desk/entitlements/${one.entitlement.id}`}>
+                        {one.entitlement.title}
+                      </DeskLink>
+                    </th>
+                    <td className="num">{words.count(one.granted)}</td>
+                    <td className="num">{words.count(one.unused)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+            <Button
+              variant="outline-primary"
+              onClick={() => saveCsv(words.figures.unusedFile, unusedRows(data.unused))}
+            >
+              {words.figures.unusedSave}
+            </Button>
+          </>
+        )}
+      </section>
       <section className="part" aria-labelledby="figures-people">
         <h2 id="figures-people">{words.figures.people}</h2>
         <p className="small dim">{words.figures.slowHelp}</p>
@@ -203,6 +246,13 @@ function Pace({ decided, took }: { decided: number; took: Decider['took'] }) {
       <td className="num">{took === null ? '–' : words.figures.lasting(took.mostMinutes)}</td>
     </>
   );
+}
+
+function unusedRows(unused: View['unused']): string[][] {
+  return [
+    [words.figures.entitlement, words.figures.heldStill, words.figures.unusedOf],
+    ...unused.map((one) => [one.entitlement.title, String(one.granted), String(one.unused)]),
+  ];
 }
 
 /** The same in minutes, for a spreadsheet. */

@@ -493,6 +493,16 @@ export const words = {
       steward: 'steward, or on someone else’s behalf',
       passed_on: 'a person it was passed on to',
     } as Record<string, string>,
+    unused: 'Granted, then unused',
+    unusedHelp:
+      'Access that was granted on request at least 60 days ago, is still held, and was not used in the last 60 days. People whose use you may not see are left out.',
+    unusedNone:
+      'Everything that was granted at least 60 days ago is in use, or its use is not known.',
+    entitlement: 'Entitlement',
+    heldStill: 'still held',
+    unusedOf: 'unused',
+    unusedFile: 'granted-then-unused',
+    unusedSave: 'Save this list as CSV',
     people: 'By person',
     person: 'Decides',
     decided: 'Decided',

@@ -1,6 +1,7 @@
 package eleutheria.core.requests;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import java.time.Duration;
 import java.time.Instant;
@@ -9,7 +10,9 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -54,6 +57,49 @@ public record RequestFigures(
     public boolean slow() {
       return oldest.compareTo(SLOW) > 0 || (pace != null && pace.most().compareTo(SLOW) > 0);
     }
+  }
+
+  /** For so many days something is left alone to be called unused. */
+  public static final int UNUSED_DAYS = 60;
+
+  /**
+   * What was granted on request, is held still, and may be told to be used or not.
+   *
+   * @param granted how many hold it for {@link #UNUSED_DAYS} days or longer
+   * @param unused how many of them have not used it in that time
+   */
+  public record UnusedLine(EntitlementId entitlement, int granted, int unused) {}
+
+  /**
+   * @param leftAlone whether somebody has not used something for {@link #UNUSED_DAYS} days; empty
+   *     where that is not known, or not the reader's to know
+   * @return what is left alone by anybody, the most in front
+   */
+  public static List<UnusedLine> unused(
+      AccessView access,
+      Collection<AccessRequest> requests,
+      Instant since,
+      BiFunction<PersonId, EntitlementId, Optional<Boolean>> leftAlone) {
+    Map<EntitlementId, int[]> counts = new TreeMap<>();
+    for (AccessRequest request : requests) {
+      if (request.stage() instanceof Stage.Given given
+          && !given.from().isAfter(since)
+          && access.grant(given.grant()).isPresent()) {
+        leftAlone
+            .apply(request.person(), request.entitlement())
+            .ifPresent(
+                alone -> {
+                  int[] of = counts.computeIfAbsent(request.entitlement(), e -> new int[2]);
+                  of[0]++;
+                  of[1] += alone ? 1 : 0;
+                });
+      }
+    }
+    return counts.entrySet().stream()
+        .map(e -> new UnusedLine(e.getKey(), e.getValue()[0], e.getValue()[1]))
+        .filter(line -> line.unused() > 0)
+        .sorted(Comparator.comparing(UnusedLine::unused).reversed())
+        .toList();
   }
 
   /** What is gathered of one person. */

@@ -2,14 +2,17 @@ package eleutheria.core.requests;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import eleutheria.core.access.GrantDecisions;
 import eleutheria.core.directory.House;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -42,6 +45,12 @@ class RequestFiguresTest {
     return house.act(
         house.authority(who),
         m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK));
+  }
+
+  private AccessRequest granted() {
+    AccessRequest next = decides(lena, asks(), Step.MANAGER, true);
+    house.pass(TAKE_BACK);
+    return decides(nils, next, Step.OWNER, true);
   }
 
   private RequestFigures figures() {
@@ -156,6 +165,42 @@ class RequestFiguresTest {
                 figures.overtaken()))
         .containsExactly(0, 1, 1, 1, 1);
     assertThat(figures.open()).containsExactly(0, 0, 0, 0, 0);
+  }
+
+  /** What ended, is younger, or tells nothing, counts in neither. */
+  @Test
+  void grantedAndThenUnusedCountsWhatIsHeldStillAndKnown() {
+    List<AccessRequest> given = new ArrayList<>();
+    for (int i = 0; i < 5; i++) {
+      given.add(granted());
+    }
+    house.pass(Duration.ofDays(1));
+    Instant since = house.now();
+    house.pass(Duration.ofDays(RequestFigures.UNUSED_DAYS));
+    AccessRequest young = granted();
+    AccessRequest ended = given.get(4);
+    house.act(
+        house.authority(ines),
+        m ->
+            GrantDecisions.end(
+                m, List.of(((Stage.Given) ended.stage()).grant()), List.of(), "No longer needed."));
+    PersonId used = given.get(0).person();
+    PersonId unknown = given.get(1).person();
+    requests.addAll(given);
+    requests.add(young);
+    requests.add(asks());
+    assertThat(
+            RequestFigures.unused(
+                house.access(),
+                requests,
+                since,
+                (person, id) ->
+                    person.equals(unknown) ? Optional.empty() : Optional.of(!person.equals(used))))
+        .containsExactly(new RequestFigures.UnusedLine(given.get(0).entitlement(), 3, 2));
+    assertThat(
+            RequestFigures.unused(
+                house.access(), requests, since, (person, id) -> Optional.of(false)))
+        .isEmpty();
   }
 
   /** A deputy's decisions are theirs; what waits is told of whom it waits for by the path. */

@@ -1,20 +1,30 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.access.Reading;
+import eleutheria.core.access.engine.EngineAccess;
+import eleutheria.core.access.engine.Seen;
+import eleutheria.core.access.engine.Snapshot;
 import eleutheria.core.mandates.Power;
+import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.RequestFigures;
 import eleutheria.server.problems.Refusal;
+import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.state.World;
+import eleutheria.server.use.UseBook;
 import eleutheria.server.web.Needs;
 import eleutheria.server.web.Viewer;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
+import org.roaringbitmap.RoaringBitmap;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
@@ -23,12 +33,15 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class RequestFiguresController {
   private static final int LONGEST = 730;
+  private static final int MOST_UNUSED = 50;
 
   private final World world;
   private final RequestStore requests;
+  private final UseBook use;
   private final Clock clock;
 
-  RequestFiguresController(World world, RequestStore requests, Clock clock) {
+  RequestFiguresController(World world, RequestStore requests, UseBook use, Clock clock) {
+    this.use = use;
     this.world = world;
     this.requests = requests;
     this.clock = clock;
@@ -52,7 +65,15 @@ class RequestFiguresController {
       int overtaken,
       @Nullable PaceView pace,
       List<StepFigures> steps,
-      List<DeciderFigures> deciders) {}
+      List<DeciderFigures> deciders,
+      List<UnusedFigures> unused) {}
+
+  /**
+   * What was granted and is held for 60 days or longer, of people whose use the reader may see.
+   *
+   * @param unused how many of them have not used it in the last 60 days
+   */
+  record UnusedFigures(EntitlementRef entitlement, int granted, int unused) {}
 
   /**
    * @param as what made people decide
@@ -114,6 +135,46 @@ class RequestFiguresController {
                                     d.waiting(),
                                     d.oldest().toMinutes(),
                                     d.slow())))
-            .toList());
+            .toList(),
+        unused(viewer, within));
+  }
+
+  private List<UnusedFigures> unused(Viewer viewer, List<AccessRequest> within) {
+    PortalView whole = world.whole();
+    AccessView access = whole.access();
+    Snapshot snapshot = ((EngineAccess) access).snapshot();
+    Reading reading = new Reading(viewer.authority(), access.directory());
+    int days = RequestFigures.UNUSED_DAYS;
+    IntFunction<@Nullable RoaringBitmap> alone =
+        use.unused(whole, snapshot, Seen.everything(snapshot), days);
+    return RequestFigures.unused(
+            access,
+            within,
+            use.daysAgo(days),
+            (person, id) -> {
+              RoaringBitmap people = alone.apply(snapshot.number(id));
+              boolean known =
+                  people != null
+                      && access
+                          .apps()
+                          .entitlement(id)
+                          .filter(e -> reading.seesUse(e.application(), person))
+                          .isPresent();
+              return known
+                  ? Optional.of(people.contains(snapshot.number(person)))
+                  : Optional.empty();
+            })
+        .stream()
+        .limit(MOST_UNUSED)
+        .flatMap(
+            line ->
+                access.apps().entitlement(line.entitlement()).stream()
+                    .map(
+                        e ->
+                            new UnusedFigures(
+                                EntitlementRef.of(access.apps(), e),
+                                line.granted(),
+                                line.unused())))
+        .toList();
   }
 }
