@@ -170,6 +170,7 @@ function Whole({ data }: { data: View }) {
             </Table>
             <Button
               variant="outline-primary"
+              className="room-above"
               onClick={() => saveCsv(words.figures.unusedFile, unusedRows(data.unused))}
             >
               {words.figures.unusedSave}
@@ -213,6 +214,7 @@ function Whole({ data }: { data: View }) {
         </Table>
         <Button
           variant="outline-primary"
+          className="room-above"
           onClick={() => saveCsv(words.figures.file, rows(data.deciders))}
         >
           {words.figures.save}
