@@ -177,6 +177,7 @@ describe('a case on the docket', () => {
       as: 'manager',
       people: ['Lena Aho'],
       deputies: [{ name: 'Ines Roth', of: 'Lena Aho' }],
+      coming: [{ name: 'Nils Sand', of: 'Lena Aho', from: '2026-12-03T23:00:00Z' }],
       state: 'waiting',
       by: null,
       behalf: null,
@@ -190,9 +191,16 @@ describe('a case on the docket', () => {
     expect(await screen.findByText('you decide for Lena Aho')).toBeTruthy();
     const waits = screen.getByText('as deputy').closest('li');
     expect(waits?.textContent).toContain('Lena Aho manager or Ines Roth as deputy');
+    expect(waits?.textContent).toMatch(
+      /decides now since .*Nils Sand can decide as well, as deputy\./,
+    );
     cleanup();
     const done = { ...step, state: 'done', by: 'Ines Roth', behalf: 'Lena Aho', yes: true };
-    open(caseOf({ request: { ...request, steps: [{ ...done, people: [], deputies: [] }] } }));
+    open(
+      caseOf({
+        request: { ...request, steps: [{ ...done, people: [], deputies: [], coming: [] }] },
+      }),
+    );
     expect(await screen.findByText('for Lena Aho, manager')).toBeTruthy();
   });
 

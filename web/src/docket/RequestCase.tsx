@@ -83,7 +83,7 @@ function Whole({
           )}
           <section className="part">
             <h3>{words.docket.steps}</h3>
-            <Steps steps={data.request.steps} />
+            <Steps steps={data.request.steps} since={data.request.from} />
             {!many && thread.data !== undefined && thread.data.passOn.length > 0 && (
               <Button variant="link" onClick={() => setPassing(true)}>
                 {words.thread.passOn}

@@ -29,6 +29,7 @@ function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestVi
         as: 'manager',
         people: ['Lena Aho'],
         deputies: [],
+        coming: [],
         behalf: null,
         state: 'waiting',
         by: null,

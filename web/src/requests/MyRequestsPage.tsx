@@ -108,7 +108,7 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
       )}
       <p className="said">“{request.reason}”</p>
       {thread.data !== undefined && <WaitsForAnswer id={request.id} thread={thread.data} />}
-      <Steps steps={request.steps} own={own} />
+      <Steps steps={request.steps} since={request.from} own={own} />
       <p className="dim small">
         {request.endedEarly
           ? words.requests.endedEarly

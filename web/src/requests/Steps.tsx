@@ -1,9 +1,18 @@
 import type { Schemas } from '../api/client';
-import { tellTime } from '../shell/times';
+import { tellDate, tellTime } from '../shell/times';
 import { words } from '../words/en';
 
 /** Who decides a request, in their order, with what they said. */
-export function Steps({ steps, own = false }: { steps: Schemas['StepView'][]; own?: boolean }) {
+export function Steps({
+  steps,
+  since,
+  own = false,
+}: {
+  steps: Schemas['StepView'][];
+  /** When the step that waits came to whoever decides it. */
+  since: string;
+  own?: boolean;
+}) {
   const as = own ? words.requests.as : words.requests.role;
   return (
     <ol className="steps">
@@ -43,6 +52,23 @@ export function Steps({ steps, own = false }: { steps: Schemas['StepView'][]; ow
               <span className={step.state === 'waiting' ? 'tag wait' : 'tag'}>
                 {step.state === 'waiting' ? words.requests.stepWaits : words.requests.stepNext}
               </span>
+              {step.state === 'waiting' && (
+                <>
+                  {' '}
+                  <span className="dim small" title={since}>
+                    {words.requests.since(tellDate(since))}
+                  </span>
+                </>
+              )}
+              {step.coming.map((one) => (
+                <div className="dim small" key={`${one.name} ${one.from}`}>
+                  {words.requests.coming(
+                    one.name,
+                    step.people.length > 1 ? one.of : null,
+                    tellDate(one.from),
+                  )}
+                </div>
+              ))}
             </>
           )}
         </li>

@@ -447,6 +447,9 @@ export const words = {
     refused: 'refused',
     nobody: 'nobody yet',
     stepWaits: 'decides now',
+    since: (day: string) => `since ${day}`,
+    coming: (name: string, of: string | null, day: string) =>
+      `From ${day}, ${name} can decide as well, as deputy${of === null ? '' : ` for ${of}`}.`,
     stepNext: 'decides next',
     none: 'You have not asked for anything yet',
     noneHelp: 'Your requests appear here, with who decides and what they said.',

@@ -3,9 +3,11 @@ package eleutheria.core.requests;
 import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
+import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.Duty;
+import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.mandates.Authority;
@@ -79,21 +81,12 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   /** Who would decide a step of a request that nobody has decided anything of. */
   public static Deciders of(AccessView access, Wish wish, Step step) {
     Deciders found = byPath(access, wish, step);
-    Duty duty =
-        switch (found.capacity()) {
-          case MANAGER, MANAGERS_MANAGER -> Duty.TEAM;
-          case OWNER -> Duty.APPS;
-          case STEWARD, PASSED_ON -> null;
-        };
+    Duty duty = duty(found.capacity());
     if (duty == null
         || found.people().stream().allMatch(p -> access.directory().deputies(p).isEmpty())) {
       return found;
     }
-    Set<PersonId> none = new HashSet<>(found.people());
-    none.addAll(wish.people());
-    for (Step other : Step.values()) {
-      none.addAll(byPath(access, wish, other).people());
-    }
+    Set<PersonId> none = neverDeputies(access, wish);
     Map<PersonId, PersonId> deputies = new LinkedHashMap<>();
     for (PersonId person : found.people()) {
       for (DirectoryView.Deputy deputy : access.directory().deputies(person)) {
@@ -105,6 +98,44 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
       }
     }
     return new Deciders(found.capacity(), found.people(), deputies);
+  }
+
+  /** What a deputy must stand in for to decide such a step; null where nobody is a deputy. */
+  private static @Nullable Duty duty(Capacity capacity) {
+    return switch (capacity) {
+      case MANAGER, MANAGERS_MANAGER -> Duty.TEAM;
+      case OWNER -> Duty.APPS;
+      case STEWARD, PASSED_ON -> null;
+    };
+  }
+
+  /** Who asks, whom it is for, and whoever decides a step by the path: none of them as a deputy. */
+  private static Set<PersonId> neverDeputies(AccessView access, Wish wish) {
+    Set<PersonId> none = new HashSet<>(wish.people());
+    for (Step step : Step.values()) {
+      none.addAll(byPath(access, wish, step).people());
+    }
+    return none;
+  }
+
+  /**
+   * Who will be able to decide the step that waits as a deputy, before it lapses, and from when.
+   */
+  public static List<Deputies.Span> coming(
+      Facts facts, AccessView access, AccessRequest request, Stage.Open open) {
+    Deciders now = of(access, request, open);
+    Duty duty = duty(now.capacity());
+    if (duty == null) {
+      return List.of();
+    }
+    Set<PersonId> none = neverDeputies(access, request.wish());
+    request.answers().forEach(answer -> none.add(answer.by()));
+    return now.people().stream()
+        .flatMap(person -> Deputies.of(facts, person, access.at()).stream())
+        .filter(span -> span.from().isAfter(access.at()) && span.from().isBefore(open.lapses()))
+        .filter(span -> span.duties().contains(duty) && !none.contains(span.deputy()))
+        .filter(span -> works(access.directory(), span.deputy()))
+        .toList();
   }
 
   private static Deciders byPath(AccessView access, Wish wish, Step step) {

@@ -428,4 +428,54 @@ class DeputyDecisionsTest {
     return RequestReaders.readsThread(house.authority(who), house.access(), request, List.of())
         && RequestReaders.mayDecide(house.authority(who), house.access(), request);
   }
+
+  // ---- to come
+
+  private List<PersonId> coming(AccessRequest request) {
+    return Deciders.coming(house.facts, house.access(), request, (Stage.Open) request.stage())
+        .stream()
+        .map(Deputies.Span::deputy)
+        .toList();
+  }
+
+  private void namesFrom(PersonId person, PersonId deputy, int day, Duty... duties) {
+    Outcome<PersonId> outcome =
+        names(
+            person,
+            person,
+            deputy,
+            today().plusDays(day),
+            today().plusDays(day + 5),
+            duties.length == 0 ? ALL : new TreeSet<>(List.of(duties)));
+    assertThat(outcome).isInstanceOf(Outcome.Done.class);
+  }
+
+  @Test
+  void whoWillDecideAsDeputyIsToldWhileItWaits() {
+    AccessRequest request = asks(oda);
+    namesFrom(lena, mina, 3);
+    assertThat(coming(request)).containsExactly(mina);
+    house.status(mina, PersonStatus.PAUSED);
+    assertThat(coming(request)).isEmpty();
+    house.status(mina, PersonStatus.ACTIVE);
+    assertThat(
+            Deciders.coming(house.facts, house.access(), request, (Stage.Open) request.stage())
+                .getFirst()
+                .from())
+        .isEqualTo(today().plusDays(3).atStartOfDay(House.ZONE).toInstant());
+    // From that day on she decides, and is no longer to come.
+    house.pass(Duration.ofDays(4));
+    assertThat(coming(request)).isEmpty();
+    assertThat(deciders(request).deputies()).containsEntry(mina, lena);
+  }
+
+  @Test
+  void nobodyIsToldToComeWhoWillNotDecideIt() {
+    AccessRequest request = asks(oda);
+    // Not whoever asks, not for other kinds of requests, and not after it lapses.
+    namesFrom(lena, oda, 3);
+    namesFrom(lena, petra, 3, Duty.APPS);
+    namesFrom(lena, mina, 20);
+    assertThat(coming(request)).isEmpty();
+  }
 }

@@ -34,6 +34,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.springframework.stereotype.Component;
@@ -208,16 +209,15 @@ public class PersonalData {
         default -> throw new IllegalStateException("not personal: " + key);
       }
     }
-    // What is theirs alone, and what they wrote when they asked for something.
+    // What is theirs alone, and what was written when they asked for something, or
+    // somebody else asked for them.
     tx.deleteFrom(ACCOUNT).where(ACCOUNT.PERSON_ID.eq(person.value())).execute();
     tx.deleteFrom(OWN_PORTAL).where(OWN_PORTAL.PERSON_ID.eq(person.value())).execute();
     tx.deleteFrom(OWN_LINK).where(OWN_LINK.PERSON_ID.eq(person.value())).execute();
     tx.deleteFrom(UNSENT_FORM).where(UNSENT_FORM.PERSON_ID.eq(person.value())).execute();
-    tx.update(ACCESS_REQUEST)
-        .set(ACCESS_REQUEST.REASON, "")
-        .where(ACCESS_REQUEST.ASKER_ID.eq(person.value()))
-        .execute();
-    // What was said about what they asked for, and what they said about other people's wishes.
+    tx.update(ACCESS_REQUEST).set(ACCESS_REQUEST.REASON, "").where(askedBy(person)).execute();
+    // What was said about what they asked for or would get, and what they said about other people's
+    // wishes.
     tx.update(REQUEST_MESSAGE)
         .set(REQUEST_MESSAGE.TEXT, "")
         .where(
@@ -226,13 +226,18 @@ public class PersonalData {
                 .eq(person.value())
                 .or(
                     REQUEST_MESSAGE.REQUEST_ID.in(
-                        DSL.select(ACCESS_REQUEST.ID)
-                            .from(ACCESS_REQUEST)
-                            .where(ACCESS_REQUEST.ASKER_ID.eq(person.value())))))
+                        DSL.select(ACCESS_REQUEST.ID).from(ACCESS_REQUEST).where(askedBy(person)))))
         .execute();
     tx.deleteFrom(REQUEST_READ).where(REQUEST_READ.PERSON_ID.eq(person.value())).execute();
     if (found.links()) {
       tx.deleteFrom(SOURCE_LINK).where(SOURCE_LINK.OBJECT_ID.eq(person.value())).execute();
     }
+  }
+
+  private static Condition askedBy(PersonId person) {
+    return ACCESS_REQUEST
+        .ASKER_ID
+        .eq(person.value())
+        .or(ACCESS_REQUEST.PERSON_ID.eq(person.value()));
   }
 }

@@ -14,6 +14,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.AskSheet;
 import eleutheria.core.requests.Asking;
@@ -334,9 +335,14 @@ class AskingController {
   }
 
   private static Stream<Person> others(AccessView access, AccessReach reach, Entitlement e) {
-    return access.directory().people().stream()
-        .filter(p -> p.status() != PersonStatus.DEPARTED && !reach.reading().isSelf(p.id()))
-        .filter(p -> Asking.mayAskFor(reach, p, e));
+    PersonId self = reach.reading().authority().person();
+    boolean any =
+        reach.reading().authority().has(Power.PEOPLE_READ)
+            || (self != null && !access.directory().reports(self).isEmpty());
+    return (any ? access.directory().people() : List.<Person>of())
+        .stream()
+            .filter(p -> p.status() != PersonStatus.DEPARTED && !reach.reading().isSelf(p.id()))
+            .filter(p -> Asking.mayAskFor(reach, p, e));
   }
 
   /** Why somebody's asking would be refused now, whatever they write; null if it would not. */
@@ -387,8 +393,7 @@ class AskingController {
                 Comparator.comparing((Person p) -> !reach.leads(p.id()))
                     .thenComparing(Comparator.naturalOrder()))
             .toList();
-    List<AccessRequest> waiting =
-        store.open().stream().filter(r -> r.entitlement().equals(e.id())).toList();
+    List<AccessRequest> waiting = store.open(e.id());
     return new AskWhomPage(
         fitting.size(),
         Pages.of(fitting, offset, limit).stream()

@@ -201,7 +201,8 @@ class RequestCaseController {
     boolean decides = (mine || stepIn) && !request.wish().isOf(viewer.person());
     List<Entitlement> holds = decides ? access.holdings(person.id()) : List.of();
     return new RequestCase(
-        RequestView.of(access, request, organisation.zone()),
+        world.look(
+            (facts, now) -> RequestView.of(facts, now.access(), request, organisation.zone())),
         decides ? PersonLine.of(person) : PersonLine.named(person),
         access
             .directory()

@@ -62,6 +62,16 @@ public class RequestStore {
     return read(ACCESS_REQUEST.STAGE.in(WAITING, ASKED_BACK), Integer.MAX_VALUE);
   }
 
+  /** All that wait for one entitlement. */
+  List<AccessRequest> open(EntitlementId entitlement) {
+    return read(
+        ACCESS_REQUEST
+            .STAGE
+            .in(WAITING, ASKED_BACK)
+            .and(ACCESS_REQUEST.ENTITLEMENT_ID.eq(entitlement.value())),
+        Integer.MAX_VALUE);
+  }
+
   /** How many requests tell how long it takes. */
   private static final int MOST_TAKEN = 200;
 

@@ -1,6 +1,7 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.access.AccessView;
+import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.requests.AccessRequest;
@@ -56,6 +57,7 @@ public record RequestView(
    * @param capacity what makes them decide: manager, managers_manager, owner, steward
    * @param people who may decide, while it is not decided
    * @param deputies who may decide for whom of them, while it is not decided
+   * @param coming who will be able to decide as a deputy later, while it waits
    * @param behalf for whom it was decided, by a deputy
    * @param state done, waiting, next or skipped
    */
@@ -64,6 +66,7 @@ public record RequestView(
       String as,
       List<String> people,
       List<DeputyRef> deputies,
+      List<ComingRef> coming,
       String state,
       @Nullable String by,
       @Nullable String behalf,
@@ -75,7 +78,10 @@ public record RequestView(
   /** Who decides for whom, by name. */
   public record DeputyRef(String name, String of) {}
 
-  public static RequestView of(AccessView access, AccessRequest request, ZoneId zone) {
+  /** Who will decide for whom, by name, and from when. */
+  public record ComingRef(String name, String of, Instant from) {}
+
+  public static RequestView of(Facts facts, AccessView access, AccessRequest request, ZoneId zone) {
     return new RequestView(
         request.id().value().toString(),
         request.name(),
@@ -93,7 +99,7 @@ public record RequestView(
         RequestStore.word(request.stage()),
         RequestStore.at(request.stage()),
         RequestStore.lapses(request.stage()),
-        steps(access, request),
+        steps(facts, access, request),
         request.stage() instanceof Stage.Given && request.lastDay() != null
             ? Moments.endOf(request.lastDay(), zone)
             : null,
@@ -105,13 +111,14 @@ public record RequestView(
                 || Moments.endOf(request.lastDay(), zone).isAfter(access.at())));
   }
 
-  private static List<StepView> steps(AccessView access, AccessRequest request) {
+  private static List<StepView> steps(Facts facts, AccessView access, AccessRequest request) {
     List<StepView> steps = new ArrayList<>();
     for (Decision answer : request.answers()) {
       steps.add(
           new StepView(
               answer.step().word(),
               word(answer.capacity()),
+              List.of(),
               List.of(),
               List.of(),
               "done",
@@ -141,6 +148,7 @@ public record RequestView(
                   word(deciders.capacity()),
                   deciders.people().stream().limit(5).map(p -> name(access, p)).toList(),
                   deputies(access, deciders),
+                  first ? coming(facts, access, request, waiting) : List.of(),
                   first ? "waiting" : "next",
                   null,
                   null,
@@ -154,6 +162,17 @@ public record RequestView(
       }
     }
     return steps;
+  }
+
+  private static List<ComingRef> coming(
+      Facts facts, AccessView access, AccessRequest request, Stage.Open waiting) {
+    return Deciders.coming(facts, access, request, waiting).stream()
+        .limit(5)
+        .map(
+            span ->
+                new ComingRef(
+                    name(access, span.deputy()), name(access, span.person()), span.from()))
+        .toList();
   }
 
   static List<DeputyRef> deputies(AccessView access, Deciders deciders) {

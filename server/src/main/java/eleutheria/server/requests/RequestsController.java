@@ -1,7 +1,7 @@
 package eleutheria.server.requests;
 
-import eleutheria.core.access.AccessView;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Step;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
@@ -60,12 +60,14 @@ class RequestsController {
   @GetMapping("/api/my/requests")
   @Needs(signedIn = true)
   MyRequests mine(Viewer viewer) {
-    AccessView access = world.whole().access();
+    List<AccessRequest> known = store.of(viewer.person(), MINE);
     return new MyRequests(
-        store.of(viewer.person(), MINE).stream()
-            .filter(r -> access.apps().entitlement(r.entitlement()).isPresent())
-            .map(r -> RequestView.of(access, r, organisation.zone()))
-            .toList());
+        world.look(
+            (facts, whole) ->
+                known.stream()
+                    .filter(r -> whole.access().apps().entitlement(r.entitlement()).isPresent())
+                    .map(r -> RequestView.of(facts, whole.access(), r, organisation.zone()))
+                    .toList()));
   }
 
   @PostMapping("/api/requests/{id}/withdraw")

@@ -193,6 +193,15 @@ class LedgerTest {
     assertThat(ines.post(gone + "/erasure", Map.of("reason", " ")).expect(422).problems())
         .contains("erase.no-reason");
     assertThat(ines.get(gone).body()).contains("Gone Forgotten", "forgotten@x.example", "OLD-1");
+    // Somebody else has asked for them once, and said why.
+    db.execute(
+        "insert into access_request (id, number, asker_id, person_id, entitlement_id, reason,"
+            + " asked_at, stage, stage_at) values (?, 990001, ?, ?, ?, 'Forgotten has the counter',"
+            + " utc_timestamp(6), 'withdrawn', utc_timestamp(6))",
+        bytes(java.util.UUID.randomUUID()),
+        bytes(server.seed().person("lena").value()),
+        bytes(java.util.UUID.fromString(gone.substring(gone.lastIndexOf('/') + 1))),
+        bytes(server.seed().person("lena").value()));
     ines.post(gone + "/erasure", why).expect(200);
     JsonNode checked = check();
     assertThat(checked.path("why").isNull()).isTrue();
@@ -206,12 +215,15 @@ class LedgerTest {
     assertThat(erased.path("person").path("erased").asBoolean()).isTrue();
     assertThat(ines.get(gone + "/history").expect(200).body()).doesNotContain("Forgotten");
     for (String table :
-        new String[] {"naming", "attribute", "source_link", "ledger_payload", "ledger_change"}) {
+        new String[] {
+          "naming", "attribute", "source_link", "ledger_payload", "ledger_change", "access_request"
+        }) {
       assertThat(db.fetch("select * from " + table).toString())
           .as(table)
           .doesNotContain("Forgotten")
           .doesNotContain("forgotten@x.example");
     }
+    db.execute("delete from access_request where number = 990001");
     assertThat(ines.post(gone + "/erasure", why).expect(422).problems()).contains("erase.nothing");
   }
 
