@@ -2,6 +2,7 @@ package eleutheria.core.requests;
 
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Attributes;
 import eleutheria.core.directory.Person;
@@ -31,7 +32,7 @@ import org.jspecify.annotations.Nullable;
  * entitlement as it is shown, "Refund Bench · Approver", or with its application in a column of its
  * own. Days are ISO 8601, 2027-03-31.
  *
- * <p>Nobody is found but those whom the reader may ask for.
+ * <p>Nobody is found but those whom the reader may ask for, and nothing but what can be asked for.
  */
 public final class AskSheet {
   /** The most lines below the heading. */
@@ -97,8 +98,11 @@ public final class AskSheet {
           .flatMap(names -> names)
           .forEach(name -> add(people, name, person));
     }
+    // What cannot be asked for is not found by trying its name.
     access.apps().applications().stream()
+        .filter(Application::open)
         .flatMap(app -> app.entitlements().stream())
+        .filter(one -> one.role().requestable())
         .forEach(one -> add(entitlements, one.title(), one));
   }
 
@@ -169,7 +173,11 @@ public final class AskSheet {
     String reason = cell(columns, row, REASON);
     LocalDate until = day(cell(columns, row, LAST_DAY), wrong);
     Entitlement entitlement =
-        one(entitlements.getOrDefault(key(what), Set.of()), "an entitlement", what, wrong);
+        one(
+            entitlements.getOrDefault(key(what), Set.of()),
+            "an entitlement that can be asked for",
+            what,
+            wrong);
     Person person =
         entitlement == null
             ? null

@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.directory.House;
+import eleutheria.core.facts.ApplicationState;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.mandates.ShippedMandate;
@@ -92,7 +95,7 @@ class AskSheetTest {
         .containsExactly(
             "",
             "An earlier line asks for the same.",
-            "“Refund Bench · Boss” is not an entitlement.",
+            "“Refund Bench · Boss” is not an entitlement that can be asked for.",
             "High-sensitivity access needs a last day.",
             "“31 May” is not a day. Write it as 2027-03-31.",
             "“+999999999-01-01” is not a day. Write it as 2027-03-31.",
@@ -119,6 +122,16 @@ class AskSheetTest {
     assertThat(lines(lena, "Oda Brekke,Refund Bench · User,,x").getFirst().person()).isEqualTo(oda);
     assertThat(lines(steward, "Oda Brekke,Refund Bench · User,,x").getFirst().wrong())
         .containsExactly("“Oda Brekke” is the name of 2; use something that only one has.");
+  }
+
+  @Test
+  void anAppThatIsNotOpenIsNotFoundByItsName() {
+    house.set(
+        new FactKey.AppState(house.app(ledger)), new FactValue.AppState(ApplicationState.PROPOSED));
+    AskSheet.Line line = lines(lena, "Oda Brekke,Fare Ledger · User,,x").getFirst();
+    assertThat(line.entitlement()).isNull();
+    assertThat(line.wrong())
+        .containsExactly("“Fare Ledger · User” is not an entitlement that can be asked for.");
   }
 
   @Test
