@@ -90,6 +90,23 @@ function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, se
       const { lines } = await answer(
         api.POST('/api/requests/many', { params, body: { requests } }),
       );
+      const written = lines.flatMap((line) => line.problems);
+      const [first] = written;
+      if (
+        first !== undefined &&
+        lines.every((line) => line.problems.length > 0) &&
+        written.every((problem) => problem.field !== '')
+      ) {
+        // What was written is wrong for all of them alike: it is told where it was written.
+        throw new Problem({
+          type: `urn:eleutheria:problem:${first.code}`,
+          title: '',
+          status: 422,
+          detail: first.sentence,
+          problems: lines[0]?.problems ?? [],
+          retryAfterSeconds: null,
+        });
+      }
       return whom.flatMap((one, at) => {
         const problems = lines[at]?.problems ?? [];
         return problems.length === 0

@@ -294,6 +294,21 @@ describe('asking for others', () => {
     expect(mina.closest('div')?.textContent).toContain('holds Refund Bench · Clerk already');
   });
 
+  it('tells at the field what is wrong for all of them', async () => {
+    const wrong = [
+      { code: 'request.no-reason', field: 'reason', sentence: 'Say what it is needed for.' },
+    ];
+    openForOthers(() => ({
+      body: { lines: [wrong, wrong].map((problems) => ({ request: null, problems })) },
+    }));
+    await choose(/Oda Brekke/, /Nils Sand/);
+    await userEvent.click(screen.getByRole('button', { name: /^Send 2 requests,/ }));
+    expect(await screen.findAllByText('Say what it is needed for.')).toHaveLength(1);
+    const field = screen.getByLabelText(/What it is needed for/);
+    expect(field.getAttribute('aria-invalid') ?? field.className).toMatch(/true|invalid/);
+    expect(screen.queryByText(/requests sent/)).toBeNull();
+  });
+
   it('tells which of several were not sent, and keeps those', async () => {
     const sent = openForOthers(() => ({
       body: {

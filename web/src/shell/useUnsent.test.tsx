@@ -1,4 +1,4 @@
-import { cleanup, screen, waitFor } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { expect, test } from 'vitest';
 import { draw, problem, serve } from '../testing/page';
@@ -51,6 +51,15 @@ function Form() {
 }
 
 const nameField = () => screen.getByLabelText<HTMLInputElement>('Name');
+
+test('what is typed is kept at once where the page goes away', async () => {
+  const { kept, asked } = keeping();
+  draw(<Form />);
+  fireEvent.change(nameField(), { target: { value: 'Refund desk' } });
+  expect(asked.filter((one) => one.what.startsWith('PUT'))).toHaveLength(0);
+  window.dispatchEvent(new Event('pagehide'));
+  await waitFor(() => expect(kept.name).toBe('"Refund desk"'), { timeout: 400 });
+});
 
 test('what is typed is there again when the page comes back, and can be thrown away', async () => {
   const { kept } = keeping();

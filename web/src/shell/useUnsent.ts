@@ -36,7 +36,13 @@ export function useUnsent<Fields extends Record<string, string>>(
       unsaved.current = undefined;
       queries.setQueryData(key, { fields });
       // Typing goes on whether or not it could be kept; the next pause tries again.
-      void answer(api.PUT('/api/my/unsent/{name}', { ...path, body: { fields } })).catch(() => {
+      // It comes through also where the page goes away meanwhile.
+      const sent = api.PUT('/api/my/unsent/{name}', {
+        ...path,
+        body: { fields },
+        keepalive: true,
+      });
+      void answer(sent).catch(() => {
         unsaved.current ??= fields;
       });
     }
@@ -48,7 +54,15 @@ export function useUnsent<Fields extends Record<string, string>>(
     const timer = setTimeout(() => save.current(), PAUSE);
     return () => clearTimeout(timer);
   }, [typed]);
-  useEffect(() => () => save.current(), []);
+  useEffect(() => {
+    // A reload, another address, or a phone that puts the page away: none waits for the pause.
+    const leave = () => save.current();
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      leave();
+    };
+  }, []);
 
   return {
     value,

@@ -40,6 +40,9 @@ class AskForOthersJourneyTest {
       lena.type("What it is needed for", "The summer rota");
       lena.open(lena.address().replaceAll("^https?://[^/]+", ""));
       lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
+      lena.until(
+          "what was typed is there again",
+          () -> lena.value("What it is needed for").equals("The summer rota"));
       lena.press("Send 3 requests, no end");
       lena.heading("Your requests");
       lena.sees("You asked for Pia Eide.");
