@@ -55,7 +55,11 @@ public final class Asking {
     List<Problem> problems =
         new ArrayList<>(standing(access, wish, person.get(), found.get(), others));
     if (reason.isBlank()) {
-      problems.add(Problem.invalid("request.no-reason", "reason", "Say what it is needed for."));
+      problems.add(
+          Problem.invalid(
+              "request.no-reason",
+              "reason",
+              wish.forSelf() ? "Say what you need it for." : "Say what it is needed for."));
     }
     AppDecisions.length(problems, "reason", reason, RequestDecisions.LONGEST_REASON);
     problems.addAll(RequestDecisions.untilProblems(today, found.get(), until, null));

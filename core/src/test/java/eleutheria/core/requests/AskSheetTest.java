@@ -99,9 +99,11 @@ class AskSheetTest {
             "High-sensitivity access needs a last day.",
             "“31 May” is not a day. Write it as 2027-03-31.",
             "“+999999999-01-01” is not a day. Write it as 2027-03-31.",
-            "Say what it is needed for.",
+            "Say what you need it for.",
             "Cell 4 holds a formula: “=HYPERLINK(1)”.");
     assertThat(lines.get(6).wrong()).contains("The day 2001-01-01 is past.");
+    assertThat(lines(lena, "Oda Brekke,Refund Bench · User,,").getFirst().wrong())
+        .containsExactly("Say what it is needed for.");
     assertThat(lines.stream().map(AskSheet.Line::line))
         .containsExactly(2L, 3L, 4L, 5L, 6L, 7L, 8L, 9L);
     assertThat(lines.get(3).entitlement()).isEqualTo(ledger);
