@@ -56,6 +56,7 @@ class AskForOthersJourneyTest {
       oda.find("//article[.//h2[.='Crew Book · User']]//button[normalize-space()='Withdraw']")
           .click();
       oda.find("//article[.//h2[.='Crew Book · User']]//*[.='withdrawn']");
+      ines.click("//a[.//b[.='2 ask for Crew Book']]");
       ines.heading("2 people ask for Crew Book · User");
       ines.find("//button[starts-with(normalize-space(), 'Approve')][not(@disabled)]").click();
       ines.seesNot("2 people ask for Crew Book");
