@@ -38,6 +38,12 @@ class AskForOthersJourneyTest {
       lena.sees("Ines Roth (manager’s manager)");
       // What was chosen stands in the address, and what was typed is kept.
       lena.type("What it is needed for", "The summer rota");
+      lena.until(
+          "what was typed is kept",
+          () ->
+              "The summer rota"
+                  .equals(
+                      lena.asked("/api/my/unsent/ask%20" + role, "form => form.fields.reason")));
       lena.open(lena.address().replaceAll("^https?://[^/]+", ""));
       lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
       lena.until(
