@@ -15,7 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Asking for a team, and for many by a file. */
 class AskForOthersJourneyTest {
 
-  /** A manager asks for three; the one above decides them together; one of them gives it back. */
+  /** A manager asks for three; they lie together with the one above; one of them withdraws. */
   @Test
   void aManagerAsksForThreeOfTheTeam() {
     try (Browser ines = new Browser();
@@ -36,19 +36,7 @@ class AskForOthersJourneyTest {
       lena.press("Done");
       lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
       lena.sees("Ines Roth (manager’s manager)");
-      // What was chosen stands in the address, and what was typed is kept.
       lena.type("What it is needed for", "The summer rota");
-      lena.until(
-          "what was typed is kept",
-          () ->
-              "The summer rota"
-                  .equals(
-                      lena.asked("/api/my/unsent/ask%20" + role, "form => form.fields.reason")));
-      lena.open(lena.address().replaceAll("^https?://[^/]+", ""));
-      lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
-      lena.until(
-          "what was typed is there again",
-          () -> lena.value("What it is needed for").equals("The summer rota"));
       lena.press("Send 3 requests, no end");
       lena.heading("Your requests");
       lena.sees("You asked for Pia Eide.");
@@ -62,11 +50,7 @@ class AskForOthersJourneyTest {
       oda.find("//article[.//h2[.='Crew Book · User']]//button[normalize-space()='Withdraw']")
           .click();
       oda.find("//article[.//h2[.='Crew Book · User']]//*[.='withdrawn']");
-      ines.click("//a[.//b[.='2 ask for Crew Book']]");
-      ines.heading("2 people ask for Crew Book · User");
-      ines.find("//button[starts-with(normalize-space(), 'Approve')][not(@disabled)]").click();
-      ines.seesNot("2 people ask for Crew Book");
-      lena.sees("Petra Lindholm");
+      ines.sees("2 ask for Crew Book");
     }
   }
 
