@@ -32,7 +32,13 @@ export function Alike({
                   <>
                     {one.who.familyFirst}{' '}
                     <span className="dim small">
-                      {[one.who.unit, one.who.site].filter(Boolean).join(', ')}
+                      {[
+                        one.who.unit,
+                        one.who.site,
+                        one.asker === null ? null : words.docket.askedBy(one.asker),
+                      ]
+                        .filter(Boolean)
+                        .join(', ')}
                     </span>{' '}
                     <span className="mono dim">{one.number}</span>
                   </>

@@ -311,7 +311,9 @@ function headline(fold: Fold, first: Schemas['CaseLine']): string {
         ? first.asker === null
           ? words.docket.asks(first.who.displayed, first.what.app.name)
           : words.docket.askedFor(first.who.displayed, first.what.app.name)
-        : words.docket.manyAsk(fold.cases.length, first.what.app.name);
+        : fold.cases.some((one) => one.kind === 'REQUEST' && one.asker !== null)
+          ? words.docket.manyFor(fold.cases.length, first.what.app.name)
+          : words.docket.manyAsk(fold.cases.length, first.what.app.name);
     case 'DRAFT':
     case 'RULE':
     case 'SUGGESTION':

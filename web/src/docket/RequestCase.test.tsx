@@ -191,9 +191,7 @@ describe('a case on the docket', () => {
     expect(await screen.findByText('you decide for Lena Aho')).toBeTruthy();
     const waits = screen.getByText('as deputy').closest('li');
     expect(waits?.textContent).toContain('Lena Aho manager or Ines Roth as deputy');
-    expect(waits?.textContent).toMatch(
-      /decides now since .*Nils Sand can decide as well, as deputy\./,
-    );
+    expect(waits?.textContent).toMatch(/decides now since .*Nils Sand can decide too, as deputy\./);
     cleanup();
     const done = { ...step, state: 'done', by: 'Ines Roth', behalf: 'Lena Aho', yes: true };
     open(

@@ -145,7 +145,9 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
       </div>
       <h2 className="title">
         {many
-          ? words.docket.manyAskFor(cases.length, request.entitlement.title)
+          ? cases.some((one) => one.asker !== null)
+            ? words.docket.manyFor(cases.length, request.entitlement.title)
+            : words.docket.manyAskFor(cases.length, request.entitlement.title)
           : words.docket.asksFor(
               request.asker.name,
               request.entitlement.title,

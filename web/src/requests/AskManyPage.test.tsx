@@ -48,13 +48,13 @@ describe('asking for many by file', () => {
   it('shows what is wrong first, and sends what is right', async () => {
     const sent = await open([
       line(2),
-      line(3, { person: null, wrong: ['“clerk.3” is not a person whom you may ask for.'] }),
+      line(3, { person: null, wrong: ['You cannot ask for “clerk.3”.'] }),
       line(4, { until: '2027-03-31' }),
     ]);
     expect(await screen.findByText('2 of 3 lines can be sent.')).toBeTruthy();
     const rows = screen.getAllByRole('row').map((row) => row.textContent);
     expect(rows[1]).toContain('clerk.3');
-    expect(rows[1]).toContain('is not a person whom you may ask for');
+    expect(rows[1]).toContain('You cannot ask for “clerk.3”.');
     await userEvent.click(screen.getByRole('button', { name: 'Send 2 requests' }));
     expect(await screen.findByText('2 requests sent.')).toBeTruthy();
     expect(sent().map((one) => one.body)).toEqual([

@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { answer, api, repeatKey, type Schemas } from '../api/client';
 import { PortalFrame } from '../portal/PortalFrame';
+import { DropFile } from '../shell/DropFile';
 import { saveCsv } from '../shell/download';
 import { PageHeading } from '../shell/PageHeading';
 import { ProblemNote } from '../shell/states';
@@ -52,69 +53,15 @@ export function AskManyPage() {
           {words.requests.manyTemplate}
         </Button>
       </p>
-      <Choose
-        label={lines === undefined ? words.requests.manyChoose : words.requests.manyOther}
+      <DropFile
+        title={read.isPending ? words.requests.manyReading : words.requests.manyDrop}
+        choose={lines === undefined ? words.requests.manyChoose : words.requests.manyOther}
         busy={read.isPending}
         onFile={(chosen) => read.mutate(chosen)}
       />
       <ProblemNote error={read.error} />
       {lines !== undefined && <Sheet key={file} lines={lines} />}
     </PortalFrame>
-  );
-}
-
-function Choose({
-  label,
-  busy,
-  onFile,
-}: {
-  label: string;
-  busy: boolean;
-  onFile: (file: File) => void;
-}) {
-  const input = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
-  return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the button inside does the same
-    <div
-      className={over ? 'drop over' : 'drop'}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        const dropped = event.dataTransfer.files[0];
-        if (dropped !== undefined) {
-          onFile(dropped);
-        }
-      }}
-    >
-      <p>
-        <b>{busy ? words.requests.manyReading : words.requests.manyDrop}</b>
-      </p>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,text/csv"
-        className="visually-hidden"
-        tabIndex={-1}
-        aria-label={label}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen !== undefined) {
-            onFile(chosen);
-          }
-          // The same file can be chosen again once it was corrected.
-          event.target.value = '';
-        }}
-      />
-      <Button variant="outline-primary" disabled={busy} onClick={() => input.current?.click()}>
-        {label}
-      </Button>
-    </div>
   );
 }
 

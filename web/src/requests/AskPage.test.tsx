@@ -248,7 +248,7 @@ describe('asking for others', () => {
   }
 
   async function choose(...names: RegExp[]) {
-    await userEvent.click(await screen.findByRole('button', { name: 'Ask for somebody else' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Ask for someone else' }));
     for (const name of names) {
       await userEvent.click(await screen.findByRole('checkbox', { name }));
       await waitFor(() =>
@@ -288,7 +288,7 @@ describe('asking for others', () => {
 
   it('offers nobody for whom it cannot be asked, and says why', async () => {
     openForOthers(() => ({ body: { lines: [] } }));
-    await userEvent.click(await screen.findByRole('button', { name: 'Ask for somebody else' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Ask for someone else' }));
     const mina = await screen.findByRole<HTMLInputElement>('checkbox', { name: /Mina Sato/ });
     expect(mina.disabled).toBe(true);
     expect(mina.closest('div')?.textContent).toContain('holds Refund Bench · Clerk already');

@@ -82,6 +82,11 @@ describe('how requests are decided', () => {
     expect(await screen.findByText('No requests in that time, and none are open.')).toBeTruthy();
   });
 
+  it('says where nothing can be 60 days old yet', async () => {
+    open({ days: 30 });
+    expect(await screen.findByText(/Nothing from this span is 60 days old yet/)).toBeTruthy();
+  });
+
   it('tells what was granted and is left alone, and saves that apart', async () => {
     let saved: Blob | undefined;
     vi.spyOn(URL, 'createObjectURL').mockImplementation((blob) => {

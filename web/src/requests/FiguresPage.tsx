@@ -138,7 +138,7 @@ function Whole({ data }: { data: View }) {
         <h2 id="figures-unused">{words.figures.unused}</h2>
         <p className="small dim">{words.figures.unusedHelp}</p>
         {data.unused.length === 0 ? (
-          <p>{words.figures.unusedNone}</p>
+          <p>{data.days < 60 ? words.figures.unusedShort : words.figures.unusedNone}</p>
         ) : (
           <>
             <Table>

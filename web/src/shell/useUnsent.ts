@@ -29,18 +29,18 @@ export function useUnsent<Fields extends Record<string, string>>(
   latest.current = value;
   const unsaved = useRef<Fields>(undefined);
 
-  const save = useRef(() => {});
-  save.current = () => {
+  const save = useRef((_leaving: boolean) => {});
+  save.current = (leaving) => {
     const fields = unsaved.current;
     if (fields !== undefined && name !== undefined) {
       unsaved.current = undefined;
       queries.setQueryData(key, { fields });
       // Typing goes on whether or not it could be kept; the next pause tries again.
-      // It comes through also where the page goes away meanwhile.
       const sent = api.PUT('/api/my/unsent/{name}', {
         ...path,
         body: { fields },
-        keepalive: true,
+        // It comes through where the page goes away; browsers take at most 64 KiB so.
+        keepalive: leaving,
       });
       void answer(sent).catch(() => {
         unsaved.current ??= fields;
@@ -51,16 +51,16 @@ export function useUnsent<Fields extends Record<string, string>>(
     if (typed === undefined) {
       return;
     }
-    const timer = setTimeout(() => save.current(), PAUSE);
+    const timer = setTimeout(() => save.current(false), PAUSE);
     return () => clearTimeout(timer);
   }, [typed]);
   useEffect(() => {
     // A reload, another address, or a phone that puts the page away: none waits for the pause.
-    const leave = () => save.current();
+    const leave = () => save.current(true);
     window.addEventListener('pagehide', leave);
     return () => {
       window.removeEventListener('pagehide', leave);
-      leave();
+      save.current(false);
     };
   }, []);
 

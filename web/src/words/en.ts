@@ -365,7 +365,7 @@ export const words = {
     forSelf: 'For yourself.',
     forPeople: (names: string[]) => `For ${list(names)}.`,
     forChange: 'Change',
-    forOther: 'Ask for somebody else',
+    forOther: 'Ask for someone else',
     forDone: 'Done',
     forMyself: 'Yourself',
     forYou: 'yourself',
@@ -382,7 +382,7 @@ export const words = {
     leftOut: 'Left out',
     many: 'Ask for many by file',
     manyHelp:
-      'A CSV file with one line for each request. Nothing is sent before you have seen what each line comes to.',
+      'A CSV file with one line for each request. Nothing is sent until you have seen what each line would do.',
     manyColumns:
       'Columns: person (sign-in name, email, staff number or full name), entitlement (such as “Refund Bench · Approver”), last day (such as 2027-03-31, or empty for no end), reason. At most 5,000 lines and 2 MB.',
     manyTemplate: 'Download an empty file',
@@ -391,8 +391,8 @@ export const words = {
     manyReading: 'Reading the file',
     manyGood: (good: number, all: number) =>
       `${count(good)} of ${many(all, 'line', 'lines')} can be sent.`,
-    manyNone: 'No line of the file can be sent.',
-    manyLines: 'Lines of the file',
+    manyNone: 'No line in this file can be sent.',
+    manyLines: 'Lines in the file',
     manyLine: 'Line',
     manyPerson: 'Person',
     manyEntitlement: 'Entitlement',
@@ -449,7 +449,7 @@ export const words = {
     stepWaits: 'decides now',
     since: (day: string) => `since ${day}`,
     coming: (name: string, of: string | null, day: string) =>
-      `From ${day}, ${name} can decide as well, as deputy${of === null ? '' : ` for ${of}`}.`,
+      `From ${day}, ${name} can decide too, as deputy${of === null ? '' : ` for ${of}`}.`,
     stepNext: 'decides next',
     none: 'You have not asked for anything yet',
     noneHelp: 'Your requests appear here, with who decides and what they said.',
@@ -499,10 +499,10 @@ export const words = {
     unused: 'Granted, then unused',
     unusedHelp:
       'Access that was granted on request at least 60 days ago, is still held, and was not used in the last 60 days. People whose use you may not see are left out.',
-    unusedNone:
-      'Everything that was granted at least 60 days ago is in use, or its use is not known.',
+    unusedNone: 'Nothing that was granted at least 60 days ago is known to be unused.',
+    unusedShort: 'Nothing from this span is 60 days old yet. Choose a longer one.',
     entitlement: 'Entitlement',
-    heldStill: 'still held',
+    heldStill: 'granted and held',
     unusedOf: 'unused',
     unusedFile: 'granted-then-unused',
     unusedSave: 'Save this list as CSV',
@@ -1274,6 +1274,7 @@ export const words = {
     asks: (who: string, app: string) => `${who} asks for ${app}`,
     manyAsk: (n: number, app: string) => `${count(n)} ask for ${app}`,
     askedFor: (who: string, app: string) => `${app} for ${who}`,
+    manyFor: (n: number, title: string) => `${title} for ${count(n)} people`,
     askedBy: (who: string) => `asked by ${who}`,
     asksFor: (who: string, title: string, whom: string | null) =>
       `${who} asks for ${title}${whom === null ? '' : ` for ${whom}`}`,

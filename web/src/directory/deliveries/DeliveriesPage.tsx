@@ -1,9 +1,9 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import Button from 'react-bootstrap/Button';
+import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useNavigate } from 'react-router';
 import { answer, api, Problem, raw, type Schemas } from '../../api/client';
+import { DropFile } from '../../shell/DropFile';
 import { DeskLink, useLens } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { Failure, Loading, ProblemNote } from '../../shell/states';
@@ -24,8 +24,6 @@ export function DeliveriesPage() {
   });
   const [chosen, setChosen] = useState<string>();
   const [name, setName] = useState('');
-  const [over, setOver] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
   const source = chosen ?? sources.data?.[0]?.id ?? NEW;
   const drop = useMutation({
     mutationFn: async (file: File) => {
@@ -83,53 +81,17 @@ export function DeliveriesPage() {
                 wrong={wrongName}
               />
             )}
-            {/* biome-ignore lint/a11y/noStaticElementInteractions: the button inside does the same */}
-            <div
-              className={over ? 'drop over' : 'drop'}
-              onDragOver={(event) => {
-                event.preventDefault();
-                setOver(true);
-              }}
-              onDragLeave={() => setOver(false)}
-              onDrop={(event) => {
-                event.preventDefault();
-                setOver(false);
-                const file = event.dataTransfer.files[0];
-                if (file !== undefined) {
-                  drop.mutate(file);
-                }
-              }}
+            <DropFile
+              title={words.deliveries.drop}
+              choose={words.deliveries.choose}
+              busy={drop.isPending}
+              onFile={(file) => drop.mutate(file)}
             >
-              <p>
-                <b>{words.deliveries.drop}</b>
-              </p>
-              <input
-                ref={input}
-                type="file"
-                accept=".csv,text/csv"
-                className="visually-hidden"
-                tabIndex={-1}
-                aria-label={words.deliveries.choose}
-                onChange={(event) => {
-                  const file = event.target.files?.[0];
-                  event.target.value = '';
-                  if (file !== undefined) {
-                    drop.mutate(file);
-                  }
-                }}
-              />
-              <Button
-                variant="outline-primary"
-                disabled={drop.isPending}
-                onClick={() => input.current?.click()}
-              >
-                {words.deliveries.choose}
-              </Button>
               <p className="dim small flush room-above">{words.deliveries.dropHelp}</p>
               <div role="status">
                 {drop.isPending && words.deliveries.reading(drop.variables.name)}
               </div>
-            </div>
+            </DropFile>
             <ProblemNote error={drop.error} fields={['sourceName']} />
           </div>
           <aside className="margin" aria-label={words.deliveries.sources}>

@@ -15,7 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Asking for a team, and for many by a file. */
 class AskForOthersJourneyTest {
 
-  /** A manager asks for three; they lie together with the one above; one of them withdraws. */
+  /** A manager asks for three; one of them does not need it; the one above decides the rest. */
   @Test
   void aManagerAsksForThreeOfTheTeam() {
     try (Browser ines = new Browser();
@@ -25,7 +25,7 @@ class AskForOthersJourneyTest {
       String role = ines.role(ines.app("Crew Book", "petra.lindholm"));
       lena.signIn("lena.aho").open("/ask/" + role);
       lena.heading("Ask for Crew Book · User");
-      lena.press("Ask for somebody else");
+      lena.press("Ask for someone else");
       lena.type("Name or sign-in name", "brekke");
       lena.tick("Oda Brekke");
       lena.type("Name or sign-in name", "dem");
@@ -36,7 +36,19 @@ class AskForOthersJourneyTest {
       lena.press("Done");
       lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
       lena.sees("Ines Roth (manager’s manager)");
+      // What was chosen stands in the address, and what was typed is kept.
       lena.type("What it is needed for", "The summer rota");
+      lena.until(
+          "what was typed is kept",
+          () ->
+              "The summer rota"
+                  .equals(
+                      lena.asked("/api/my/unsent/ask%20" + role, "form => form.fields.reason")));
+      lena.open(lena.address().replaceAll("^https?://[^/]+", ""));
+      lena.sees("For Oda Brekke, Samira Demir, and Pia Eide.");
+      lena.until(
+          "what was typed is there again",
+          () -> lena.value("What it is needed for").equals("The summer rota"));
       lena.press("Send 3 requests, no end");
       lena.heading("Your requests");
       lena.sees("You asked for Pia Eide.");
@@ -44,13 +56,16 @@ class AskForOthersJourneyTest {
       oda.sees("Lena Aho asked for you.");
       oda.axe();
       ines.open("/desk/docket");
-      ines.click("//a[.//b[.='3 ask for Crew Book']]");
-      ines.heading("3 people ask for Crew Book · User");
+      ines.click("//a[.//b[.='Crew Book for 3 people']]");
+      ines.heading("Crew Book · User for 3 people");
       // She does not need it: hers goes from the fold, the others stay.
       oda.find("//article[.//h2[.='Crew Book · User']]//button[normalize-space()='Withdraw']")
           .click();
       oda.find("//article[.//h2[.='Crew Book · User']]//*[.='withdrawn']");
-      ines.sees("2 ask for Crew Book");
+      ines.click("//a[.//b[.='Crew Book for 2 people']]");
+      ines.heading("Crew Book · User for 2 people");
+      ines.find("//button[starts-with(normalize-space(), 'Approve')][not(@disabled)]").click();
+      ines.seesNot("Crew Book for 2 people");
     }
   }
 
@@ -79,7 +94,7 @@ class AskForOthersJourneyTest {
       ines.axe();
       ines.file(csv);
       ines.sees(" of 201 lines can be sent.");
-      ines.sees("“nobody.here” is not a person whom you may ask for.");
+      ines.sees("You cannot ask for “nobody.here”.");
       ines.axe();
       ines.find("//button[starts-with(normalize-space(), 'Send ')]").click();
       for (int least = 50; least <= people.size(); least += 50) {
@@ -90,7 +105,7 @@ class AskForOthersJourneyTest {
       assertThat(ines.text()).doesNotContain("will be sent");
       // The same file once more sends nothing twice.
       ines.file(csv);
-      ines.sees("No line of the file can be sent.");
+      ines.sees("No line in this file can be sent.");
     }
   }
 

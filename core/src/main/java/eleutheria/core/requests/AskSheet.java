@@ -175,7 +175,7 @@ public final class AskSheet {
     Entitlement entitlement =
         one(
             entitlements.getOrDefault(key(what), Set.of()),
-            "an entitlement that can be asked for",
+            "“%s” cannot be asked for.",
             what,
             wrong);
     Person person =
@@ -185,7 +185,7 @@ public final class AskSheet {
                 people.getOrDefault(key(whom), Set.of()).stream()
                     .filter(p -> Asking.mayAskFor(reach, p, entitlement))
                     .collect(Collectors.toSet()),
-                "a person whom you may ask for",
+                "You cannot ask for “%s”.",
                 whom,
                 wrong);
     if (person != null && entitlement != null) {
@@ -239,14 +239,14 @@ public final class AskSheet {
     return null;
   }
 
-  private static <T> @Nullable T one(Set<T> found, String kind, String name, List<String> wrong) {
+  private static <T> @Nullable T one(Set<T> found, String none, String name, List<String> wrong) {
     if (found.size() == 1) {
       return found.iterator().next();
     }
     wrong.add(
         found.isEmpty()
-            ? "“%s” is not %s.".formatted(name, kind)
-            : "“%s” is the name of %d; use something that only one has."
+            ? none.formatted(name)
+            : "“%s” matches %d. Use something that only one of them has, such as a sign-in name."
                 .formatted(name, found.size()));
     return null;
   }

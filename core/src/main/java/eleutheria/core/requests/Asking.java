@@ -6,13 +6,17 @@ import eleutheria.core.apps.AppDecisions;
 import eleutheria.core.apps.Application;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.Person;
+import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -28,6 +32,20 @@ public final class Asking {
   public static boolean mayAskFor(AccessReach reach, Person person, Entitlement entitlement) {
     return reach.reading().isSelf(person.id())
         || (reach.seesPerson(person) && reach.sees(person, entitlement));
+  }
+
+  /** All but oneself for whom one may ask; whoever sees nobody is told so at once. */
+  public static Stream<Person> others(
+      AccessReach reach, AccessView access, Entitlement entitlement) {
+    Authority authority = reach.reading().authority();
+    PersonId self = authority.person();
+    boolean any =
+        authority.has(Power.PEOPLE_READ)
+            || (self != null && !access.directory().reports(self).isEmpty());
+    return (any ? access.directory().people() : List.<Person>of())
+        .stream()
+            .filter(p -> p.status() != PersonStatus.DEPARTED && !p.id().equals(self))
+            .filter(p -> mayAskFor(reach, p, entitlement));
   }
 
   /**
@@ -117,7 +135,7 @@ public final class Asking {
             ? wish.forSelf()
                 ? "You have asked for it already: %s is waiting.".formatted(open.name())
                 : "You have asked for %s already: %s is waiting.".formatted(name, open.name())
-            : "Somebody has asked for it for %s already: %s is waiting."
+            : "Someone has asked for it for %s already: %s is waiting."
                 .formatted(wish.forSelf() ? "you" : name, open.name());
     return Problem.invalid("request.open", "", sentence);
   }

@@ -214,7 +214,8 @@ public final class RequestDecisions {
     List<Problem> problems = new ArrayList<>();
     if (request.wish().isOf(decider)) {
       problems.add(
-          Problem.forbidden("request.own", "Nobody decides what they asked for, or would hold."));
+          Problem.forbidden(
+              "request.own", "You cannot decide a request that you made, or that is for you."));
     } else if (!own && !stepsIn) {
       problems.add(
           Problem.forbidden(

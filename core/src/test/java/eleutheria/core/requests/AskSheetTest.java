@@ -95,7 +95,7 @@ class AskSheetTest {
         .containsExactly(
             "",
             "An earlier line asks for the same.",
-            "“Refund Bench · Boss” is not an entitlement that can be asked for.",
+            "“Refund Bench · Boss” cannot be asked for.",
             "High-sensitivity access needs a last day.",
             "“31 May” is not a day. Write it as 2027-03-31.",
             "“+999999999-01-01” is not a day. Write it as 2027-03-31.",
@@ -114,8 +114,7 @@ class AskSheetTest {
     for (String name : List.of("Nils Sand", "Nobody Anywhere")) {
       AskSheet.Line line = lines(lena, name + ",Refund Bench · User,,x").getFirst();
       assertThat(line.person()).isNull();
-      assertThat(line.wrong())
-          .containsExactly("“%s” is not a person whom you may ask for.".formatted(name));
+      assertThat(line.wrong()).containsExactly("You cannot ask for “%s”.".formatted(name));
     }
     assertThat(lines(steward, "Nils Sand,Refund Bench · User,,x").getFirst().person())
         .isEqualTo(nils);
@@ -123,7 +122,8 @@ class AskSheetTest {
     house.person("Oda Brekke", "Deck crew");
     assertThat(lines(lena, "Oda Brekke,Refund Bench · User,,x").getFirst().person()).isEqualTo(oda);
     assertThat(lines(steward, "Oda Brekke,Refund Bench · User,,x").getFirst().wrong())
-        .containsExactly("“Oda Brekke” is the name of 2; use something that only one has.");
+        .containsExactly(
+            "“Oda Brekke” matches 2. Use something that only one of them has, such as a sign-in name.");
   }
 
   @Test
@@ -132,8 +132,7 @@ class AskSheetTest {
         new FactKey.AppState(house.app(ledger)), new FactValue.AppState(ApplicationState.PROPOSED));
     AskSheet.Line line = lines(lena, "Oda Brekke,Fare Ledger · User,,x").getFirst();
     assertThat(line.entitlement()).isNull();
-    assertThat(line.wrong())
-        .containsExactly("“Fare Ledger · User” is not an entitlement that can be asked for.");
+    assertThat(line.wrong()).containsExactly("“Fare Ledger · User” cannot be asked for.");
   }
 
   @Test

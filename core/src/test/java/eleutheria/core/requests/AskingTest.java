@@ -179,12 +179,12 @@ class AskingTest {
   void theSameIsNotAskedForTwiceWhoeverAsks() {
     AccessRequest own = asks(oda, oda);
     assertThat(refused(lena, oda, List.of(own)))
-        .containsExactly("Somebody has asked for it for Oda Brekke already: R-1 is waiting.");
+        .containsExactly("Someone has asked for it for Oda Brekke already: R-1 is waiting.");
     AccessRequest other = asks(lena, oda);
     assertThat(refused(lena, oda, List.of(other)))
         .containsExactly("You have asked for Oda Brekke already: R-1 is waiting.");
     assertThat(refused(oda, oda, List.of(other)))
-        .containsExactly("Somebody has asked for it for you already: R-1 is waiting.");
+        .containsExactly("Someone has asked for it for you already: R-1 is waiting.");
     // What waits for somebody else does not count.
     assertThat(tries(lena, lena, List.of(own, other))).isInstanceOf(Outcome.Done.class);
   }

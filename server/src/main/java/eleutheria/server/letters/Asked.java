@@ -1,14 +1,17 @@
 package eleutheria.server.letters;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * A request as the reader of a letter knows it.
  *
  * @param number what people call it, R-2041
  * @param whose "your request for Refund Bench · Approver", to follow a verb
- * @param holder who would hold it: "you", or a name
+ * @param holder who would hold it; null for the reader
  * @param why why they get the letter
  */
-public record Asked(String number, String title, String whose, String holder, String why) {
+public record Asked(
+    String number, String title, String whose, @Nullable String holder, String why) {
   private static final String ONE_EACH = " You get one email for each answer.";
 
   /** They asked for themselves. */
@@ -17,7 +20,7 @@ public record Asked(String number, String title, String whose, String holder, St
         number,
         title,
         "your request for " + title,
-        "you",
+        null,
         "You get this because you made the request." + ONE_EACH);
   }
 
@@ -37,11 +40,7 @@ public record Asked(String number, String title, String whose, String holder, St
         number,
         title,
         "the request for %s that %s made for you".formatted(title, asker),
-        "you",
+        null,
         "You get this because the access is for you." + ONE_EACH);
-  }
-
-  boolean forReader() {
-    return holder.equals("you");
   }
 }

@@ -134,15 +134,15 @@ public final class Kinds {
 
   public static Letter granted(Asked asked, @Nullable LocalDate last, String link) {
     return Letter.of(
-        asked.forReader()
+        asked.holder() == null
             ? "%s: you have %s".formatted(asked.number(), asked.title())
             : "%s: %s has %s".formatted(asked.number(), asked.holder(), asked.title()),
         "%s been granted %s.%s"
             .formatted(
-                asked.forReader() ? "You have" : asked.holder() + " has",
+                asked.holder() == null ? "You have" : asked.holder() + " has",
                 asked.title(),
                 last == null ? "" : " It ends by itself after " + DAY.format(last) + "."),
-        new Action(asked.forReader() ? "Go to your front page" : "See your requests", link),
+        new Action(asked.holder() == null ? "Go to your front page" : "See your requests", link),
         asked.why());
   }
 
@@ -326,7 +326,7 @@ public final class Kinds {
             deputyGiven("Nils Sand", Set.of(Duty.TEAM), today, today.plusDays(14), base + "/me")),
         new Sample(
             "asked-for-you",
-            "Request made for somebody",
+            "Request made for someone",
             askedForYou("R-2041", "Lena Aho", "Refund Bench · Approver", base + "/requests")),
         new Sample(
             "asked-back",

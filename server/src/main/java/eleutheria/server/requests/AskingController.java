@@ -10,11 +10,9 @@ import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Problem;
-import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.AskSheet;
 import eleutheria.core.requests.Asking;
@@ -48,7 +46,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.UUID;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -104,7 +101,7 @@ class AskingController {
    *
    * @param whom the people whom it would be for
    * @param forOthers whether one may ask for anybody but oneself
-   * @param mostDays the longest time that may be asked for; null if there is no limit
+   * @param mostDays how many days can be asked for at most; null for no limit
    * @param earlier what one said the last time one asked for it; empty if one never has
    * @param pace how long it took for the application in the last year, of the newest 200 requests;
    *     null where too few were decided
@@ -309,7 +306,7 @@ class AskingController {
     return new AskView(
         EntitlementRef.of(access.apps(), e),
         whom,
-        others(access, reach, e).findAny().isPresent(),
+        Asking.others(reach, access, e).findAny().isPresent(),
         high(e),
         high(e) ? RequestDecisions.LONGEST_HIGH : null,
         store.of(viewer.person(), MINE).stream()
@@ -332,17 +329,6 @@ class AskingController {
 
   private static AccessReach reach(Viewer viewer, AccessView access) {
     return new AccessReach(viewer.authority(), access.directory());
-  }
-
-  private static Stream<Person> others(AccessView access, AccessReach reach, Entitlement e) {
-    PersonId self = reach.reading().authority().person();
-    boolean any =
-        reach.reading().authority().has(Power.PEOPLE_READ)
-            || (self != null && !access.directory().reports(self).isEmpty());
-    return (any ? access.directory().people() : List.<Person>of())
-        .stream()
-            .filter(p -> p.status() != PersonStatus.DEPARTED && !reach.reading().isSelf(p.id()))
-            .filter(p -> Asking.mayAskFor(reach, p, e));
   }
 
   /** Why somebody's asking would be refused now, whatever they write; null if it would not. */
@@ -387,7 +373,7 @@ class AskingController {
     AccessReach reach = reach(viewer, access);
     String bare = Folding.bare(find.strip());
     List<Person> fitting =
-        others(access, reach, e)
+        Asking.others(reach, access, e)
             .filter(p -> p.foundBy(bare))
             .sorted(
                 Comparator.comparing((Person p) -> !reach.leads(p.id()))
