@@ -19,7 +19,11 @@ export function Alike({
   const [open, setOpen] = useState<string>();
   return (
     <section className="part alike">
-      <h3>{words.docket.alikePeople(cases.length)}</h3>
+      <h3>
+        {cases.some((one) => one.asker !== null)
+          ? words.docket.alikeFor(cases.length)
+          : words.docket.alikePeople(cases.length)}
+      </h3>
       <ul className="plain">
         {cases.map((one) => (
           <li key={one.id}>

@@ -54,6 +54,8 @@ describe('asking for many by file', () => {
     expect(await screen.findByText('2 of 3 lines can be sent.')).toBeTruthy();
     const rows = screen.getAllByRole('row').map((row) => row.textContent);
     expect(rows[1]).toContain('clerk.3');
+    expect(rows[1]).not.toContain('no end');
+    expect(rows[2]).toContain('no end');
     expect(rows[1]).toContain('You cannot ask for “clerk.3”.');
     await userEvent.click(screen.getByRole('button', { name: 'Send 2 requests' }));
     expect(await screen.findByText('2 requests sent.')).toBeTruthy();

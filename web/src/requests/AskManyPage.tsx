@@ -168,7 +168,12 @@ function Lines({ lines, fates }: { lines: Line[]; fates: ReadonlyMap<number, Fat
                 {line.entitlement?.title ?? line.wantedEntitlement}
               </td>
               <td data-head={words.requests.manyUntil}>
-                {line.until === null ? words.shell.noEnd : tellDay(line.until)}
+                {line.until !== null
+                  ? tellDay(line.until)
+                  : // A day that could not be read is not "no end".
+                    line.wrong.length === 0
+                    ? words.shell.noEnd
+                    : ''}
               </td>
               <td data-head={words.requests.manyReason}>{line.reason}</td>
               <td data-head={words.requests.manyState}>

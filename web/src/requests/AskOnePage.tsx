@@ -256,9 +256,9 @@ function AskForm({
           </Form.Group>
           {alike(askable).map((group, index, groups) => (
             <p key={group[0]?.person.id}>
-              {groups.length > 1 && (
-                <>{words.requests.forEach(group.map((one) => one.person.name))} </>
-              )}
+              {groups.length > 1
+                ? words.requests.decidesFor(group.map((one) => one.person.name))
+                : words.requests.decides}{' '}
               <Decides steps={group[0]?.steps ?? []} own={group.every((one) => one.self)} />
               {index === groups.length - 1 && ask.pace !== null && (
                 <span className="dim">
@@ -297,7 +297,6 @@ function Decides({ steps, own }: { steps: Schemas['AskStep'][]; own: boolean }) 
   const as = own ? words.requests.as : words.requests.role;
   return (
     <>
-      {words.requests.decides}{' '}
       {steps.map((step, index) => (
         <span key={step.step}>
           {index > 0 && words.requests.next}

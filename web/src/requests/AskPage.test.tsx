@@ -319,7 +319,7 @@ describe('asking for others', () => {
       },
     }));
     await choose(/Oda Brekke/, /Nils Sand/);
-    expect(screen.getByText(/For Oda Brekke:/).textContent).toContain('Una Head');
+    expect(screen.getByText(/For Oda Brekke, decided by/).textContent).toContain('Una Head');
     await userEvent.type(screen.getByLabelText(/What it is needed for/), 'Counter');
     await userEvent.click(screen.getByRole('button', { name: /^Send 2 requests,/ }));
     const alert = await screen.findByText(/^1 of 2 requests sent\./);

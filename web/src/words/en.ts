@@ -374,7 +374,6 @@ export const words = {
     forMost: (n: number) =>
       `You can ask for at most ${count(n)} people here. For more, use a file.`,
     forMore: (n: number) => `${many(n, 'more person', 'more people')}: type part of a name.`,
-    forEach: (names: string[]) => `For ${list(names)}:`,
     sendMany: (n: number) => `Send ${many(n, 'request', 'requests')}`,
     sentSome: (done: number, all: number) =>
       `${count(done)} of ${many(all, 'request', 'requests')} sent. These were not:`,
@@ -418,6 +417,7 @@ export const words = {
     pace: (decided: number, half: number, most: number) =>
       `Of the last ${count(decided)} requests for this app, half were decided within ${lasting(half)}, nine in ten within ${lasting(most)}.`,
     decides: 'Decided by',
+    decidesFor: (names: string[]) => `For ${list(names)}, decided by`,
     next: ', then by ',
     or: ' or ',
     as: {
@@ -1336,6 +1336,7 @@ export const words = {
     askedBefore: 'Asked before',
     never: 'not for this',
     alikePeople: (n: number) => `The ${count(n)} who ask`,
+    alikeFor: (n: number) => `The ${count(n)} people`,
     until: 'until',
     note: (number: string) => `Note to the requester (${number})`,
     noteHint: 'note to the requester',
