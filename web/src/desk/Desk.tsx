@@ -40,6 +40,7 @@ import { usePortalParts } from '../portal/PortalTabs';
 import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
 import { FiguresPage } from '../requests/FiguresPage';
+import { RoutePage, RoutesPage } from '../requests/routes/RoutesPage';
 import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
 import { DeskNavLink, useLens, useSetLens } from '../shell/lens';
@@ -84,6 +85,7 @@ export function Desk() {
   const apps = has('apps.read') || signed.ownsApps;
   const suggestions = has('apps.read') || signed.ownsListings;
   const rules = has('access.rules') || has('access.except') || has('access.read');
+  const routes = has('requests.configure');
   const holdings = has('access.read') || signed.ownsApps || signed.leads;
   const finds = people || apps || curates;
   const home = docket
@@ -161,7 +163,7 @@ export function Desk() {
               <DeskNavLink
                 to={apps ? '/desk/apps' : '/desk/suggestions'}
                 className={
-                  /^\/desk\/(entitlements|rules|suggestions)/.test(location.pathname)
+                  /^\/desk\/(entitlements|rules|routes|suggestions)/.test(location.pathname)
                     ? 'active'
                     : ''
                 }
@@ -243,6 +245,8 @@ export function Desk() {
             {suggestions && <Route path="suggestions" element={<SuggestionsPage />} />}
             {rules && <Route path="rules" element={<RulesPage />} />}
             {rules && <Route path="rules/:id" element={<RulePage />} />}
+            {routes && <Route path="routes" element={<RoutesPage />} />}
+            {routes && <Route path="routes/:scope" element={<RoutePage />} />}
             <Route path="drafts" element={<DraftsPage />} />
             <Route path="drafts/:id" element={<DraftPage />} />
             <Route path="*" element={<Navigate to={home} replace />} />

@@ -125,7 +125,7 @@ export function Decide({
   const decide = useAct(
     async (yes: boolean) => {
       const body = {
-        step: data.step === 'OWNER' ? ('OWNER' as const) : ('MANAGER' as const),
+        step: data.step ?? 0,
         yes,
         until: yes && until !== asked && until !== '' ? until : null,
         note: text,

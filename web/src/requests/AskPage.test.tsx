@@ -32,10 +32,7 @@ function forOne(over: Partial<Schemas['AskFor']> = {}): Schemas['AskFor'] {
     askable: true,
     why: null,
     heldUntil: null,
-    steps: [
-      step('MANAGER', 'manager', ['Lena Aho']),
-      step('OWNER', 'owner', ['Mina Okafor', 'Petra Lindholm']),
-    ],
+    steps: [step(0, 'manager', ['Lena Aho']), step(1, 'owner', ['Mina Okafor', 'Petra Lindholm'])],
     ...over,
   };
 }
@@ -56,8 +53,8 @@ function askable(
   };
 }
 
-function step(name: string, as: string, people: string[]): Schemas['AskStep'] {
-  return { step: name, as, people, deputies: [] };
+function step(at: number, as: string, people: string[]): Schemas['AskStep'] {
+  return { step: at, as, people, deputies: [] };
 }
 
 function open(
@@ -101,7 +98,7 @@ describe('asking for one thing', () => {
   });
 
   it('says how long that takes, and who decides for whom', async () => {
-    const manager = step('MANAGER', 'manager', ['Lena Aho']);
+    const manager = step(0, 'manager', ['Lena Aho']);
     const deputies = [{ name: 'Mina Sand', of: 'Lena Aho' }];
     open(
       askable(
@@ -206,7 +203,7 @@ describe('asking for others', () => {
   const ODA = { id: 'p9', name: 'Oda Brekke', unit: 'Ticketing' };
   const NILS = { id: 'p8', name: 'Nils Sand', unit: 'Deck crew' };
   const MINA = { id: 'p7', name: 'Mina Sato', unit: 'Ticketing' };
-  const HEAD = [step('MANAGER', 'managers_manager', ['Una Head'])];
+  const HEAD = [step(0, 'managers_manager', ['Una Head'])];
 
   /** What the server says of whoever stands in the address. */
   function openForOthers(many: () => { status?: number; body?: unknown }) {

@@ -25,7 +25,7 @@ function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestVi
     lapses: '2026-12-08T08:14:00Z',
     steps: [
       {
-        step: 'manager',
+        step: 0,
         as: 'manager',
         people: ['Lena Aho'],
         deputies: [],

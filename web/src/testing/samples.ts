@@ -109,7 +109,12 @@ export function openDesk(
 }
 
 /** What is sent like an act and changes nothing. */
-const QUESTIONS = ['POST /api/filters/try', 'POST /api/rules/preview', 'POST /api/queries/answer'];
+const QUESTIONS = [
+  'POST /api/filters/try',
+  'POST /api/rules/preview',
+  'POST /api/queries/answer',
+  'POST /api/routes/drawn',
+];
 
 /** What was sent to change something, oldest first; what only looks ahead is left out. */
 export function sent(asked: Asked): { what: string; body: unknown }[] {

@@ -8,11 +8,14 @@ create table access_request (
   asker_id binary(16) not null,
   person_id binary(16) not null,
   entitlement_id binary(16) not null,
+  -- The steps that it needs, as they were when it was asked; the JSON of the ledger.
+  route varchar(2000) character set utf8mb4 collate utf8mb4_bin not null,
   until_day date null,
   reason varchar(1000) collate utf8mb4_bin not null,
   asked_at datetime(6) not null,
   stage varchar(10) character set ascii collate ascii_bin not null,
-  step varchar(10) character set ascii collate ascii_bin null,
+  -- Which step of the route waits, from 0.
+  step int null,
   stage_at datetime(6) not null,
   lapses_at datetime(6) null,
   stage_by binary(16) null,
@@ -42,7 +45,7 @@ create table access_request (
 create table request_answer (
   request_id binary(16) not null,
   seq int not null,
-  step varchar(10) character set ascii collate ascii_bin not null,
+  step int not null,
   decider_id binary(16) not null,
   decides_as varchar(20) character set ascii collate ascii_bin not null,
   stepped_in boolean not null,
@@ -64,6 +67,18 @@ create table request_answer (
   foreign key (request_id) references access_request (id),
   foreign key (decider_id) references thing (id),
   foreign key (behalf_id) references thing (id)
+);
+
+-- Who decides on requests: for an entitlement, an application, a sensitivity, or all.
+create table route (
+  scope varchar(60) character set ascii collate ascii_bin not null,
+  steps varchar(2000) character set utf8mb4 collate utf8mb4_bin not null,
+  valid_from datetime(6) not null,
+  valid_until datetime(6) not null,
+  opened bigint not null,
+  ended bigint null,
+  period for validity (valid_from, valid_until),
+  primary key (scope, validity without overlaps)
 );
 
 -- Who decides for somebody who is away, and what.

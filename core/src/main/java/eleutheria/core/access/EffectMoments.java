@@ -81,6 +81,7 @@ final class EffectMoments {
       case FactKey.SeparationRule k -> false;
       case FactKey.Excepted k -> false;
       case FactKey.Deputy k -> false;
+      case FactKey.Route k -> false;
       case FactKey.Brand k -> false;
       case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;

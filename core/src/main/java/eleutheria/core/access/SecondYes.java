@@ -1,5 +1,6 @@
 package eleutheria.core.access;
 
+import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
@@ -11,21 +12,27 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What one person does not decide alone, whatever powers they have: loosening a separation rule for
- * something of high sensitivity. Gaining by one's own act is judged by effect ({@link
- * EffectJudge}).
+ * What one person does not decide alone, whatever powers they have: loosening a separation rule or
+ * a route of requests for something of high sensitivity. Gaining by one's own act is judged by
+ * effect ({@link EffectJudge}).
  *
  * <p>While nobody else could give the yes, a fresh sign-in stands for it, and the entry says so.
  */
@@ -39,6 +46,14 @@ public final class SecondYes {
   /** What keeps an actor from doing this without somebody else. */
   static List<Problem> judge(Moment moment, List<Edit> edits) {
     List<Problem> problems = new ArrayList<>();
+    List<String> shortened = shortened(moment, edits);
+    if (!shortened.isEmpty() && othersCould(moment, Power.REQUESTS_CONFIGURE)) {
+      problems.add(
+          Problem.forbidden(
+              CODE,
+              "This leaves out a step of requests for %s, which is of high sensitivity; that needs a second person’s approval. Make it a draft, and ask."
+                  .formatted(shortened.getFirst())));
+    }
     List<String> loosened = loosened(moment, edits);
     if (loosened.isEmpty() || !othersCould(moment, Power.ACCESS_RULES)) {
       return problems;
@@ -55,7 +70,8 @@ public final class SecondYes {
 
   /** Whether it would need somebody else's yes, and nobody else could give it. */
   static boolean alone(Moment moment, List<Edit> edits) {
-    return !loosened(moment, edits).isEmpty() && !othersCould(moment, Power.ACCESS_RULES);
+    return (!loosened(moment, edits).isEmpty() && !othersCould(moment, Power.ACCESS_RULES))
+        || (!shortened(moment, edits).isEmpty() && !othersCould(moment, Power.REQUESTS_CONFIGURE));
   }
 
   /** Whether anybody but the actor has a power everywhere. */
@@ -109,6 +125,35 @@ public final class SecondYes {
           }
         });
     return found;
+  }
+
+  /** What of high sensitivity could be had by requests without a yes that they need now. */
+  private static List<String> shortened(Moment moment, List<Edit> edits) {
+    Map<RouteScope, Optional<FactValue.Route>> changed = new HashMap<>();
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.Route(RouteScope scope)) {
+        if (edit.wanted() instanceof Spell lasting
+            && lasting.until().equals(Moments.FOREVER)
+            && lasting.value() instanceof FactValue.Route route) {
+          changed.put(scope, Optional.of(route));
+        } else {
+          changed.putIfAbsent(scope, Optional.empty());
+        }
+      }
+    }
+    if (changed.isEmpty()) {
+      return List.of();
+    }
+    AppsView apps = AccessView.at(moment).apps();
+    return apps.entitlements().stream()
+        .filter(e -> e.role().sensitivity() == Sensitivity.HIGH)
+        .filter(e -> !seats(apps.route(e, changed)).containsAll(seats(apps.route(e))))
+        .map(Entitlement::title)
+        .toList();
+  }
+
+  private static List<Seat> seats(FactValue.Route route) {
+    return route.steps().stream().map(RouteStep::seat).toList();
   }
 
   private static boolean lost(

@@ -10,6 +10,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
+import eleutheria.core.facts.RouteScope;
 import eleutheria.core.facts.Spell;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -19,6 +20,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * Applications and entitlements at one moment; never changes once built. Linear in the number of
@@ -28,6 +30,7 @@ public final class AppsView {
   private final Map<ApplicationId, Application> applications = new LinkedHashMap<>();
   private final Map<EntitlementId, Entitlement> entitlements = new LinkedHashMap<>();
   private final Map<EntitlementId, Integer> places = new HashMap<>();
+  private final Map<RouteScope, FactValue.Route> routes = new HashMap<>();
 
   private AppsView() {}
 
@@ -80,6 +83,11 @@ public final class AppsView {
                       directory.owners(id),
                       List.copyOf(own)));
             });
+    for (FactKey.Route key : facts.keys(FactKey.Route.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.Route route) {
+        view.routes.put(key.scope(), route);
+      }
+    }
     return view;
   }
 
@@ -105,6 +113,54 @@ public final class AppsView {
   /** In order of name. */
   public List<Application> applications() {
     return List.copyOf(applications.values());
+  }
+
+  /** The steps that a request for an entitlement needs now: those of the narrowest scope. */
+  public FactValue.Route route(Entitlement entitlement) {
+    return route(entitlement, Map.of());
+  }
+
+  /** The narrowest scope whose route counts for an entitlement. */
+  public RouteScope scopeOfRoute(Entitlement entitlement) {
+    return scopesOfRoute(entitlement)
+        .filter(routes::containsKey)
+        .findFirst()
+        .orElseGet(RouteScope.OfAll::new);
+  }
+
+  private static Stream<RouteScope> scopesOfRoute(Entitlement entitlement) {
+    return Stream.of(
+        new RouteScope.OfEntitlement(entitlement.id()),
+        new RouteScope.OfApp(entitlement.application()),
+        new RouteScope.OfSensitivity(entitlement.role().sensitivity()),
+        new RouteScope.OfAll());
+  }
+
+  /** What {@link #route} would be if these were set, or no longer set. */
+  public FactValue.Route route(
+      Entitlement entitlement, Map<RouteScope, Optional<FactValue.Route>> changed) {
+    return scopesOfRoute(entitlement)
+        .flatMap(scope -> changed.getOrDefault(scope, routeOf(scope)).stream())
+        .findFirst()
+        .orElse(FactValue.Route.SHIPPED);
+  }
+
+  /** The entitlements for which a scope's route counts, or would if it had one. */
+  public List<Entitlement> underRoute(RouteScope scope) {
+    return entitlements.values().stream()
+        .filter(
+            e ->
+                scopesOfRoute(e)
+                    .filter(each -> each.equals(scope) || routes.containsKey(each))
+                    .findFirst()
+                    .filter(scope::equals)
+                    .isPresent())
+        .toList();
+  }
+
+  /** What is set for a scope itself; empty where nothing is. */
+  public Optional<FactValue.Route> routeOf(RouteScope scope) {
+    return Optional.ofNullable(routes.get(scope));
   }
 
   /** Where an entitlement stands in the order of application and name, from 0. */

@@ -3,13 +3,13 @@ package eleutheria.core.docket;
 import eleutheria.core.access.SeparationRules;
 import eleutheria.core.drafts.Draft;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.portal.Complaint;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
-import eleutheria.core.requests.Step;
 import eleutheria.core.suggestions.Suggestion;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -36,7 +36,8 @@ public sealed interface Case {
      */
     record OfRequest(
         EntitlementId entitlement,
-        Step step,
+        FactValue.Route route,
+        int step,
         @Nullable LocalDate until,
         boolean entitledAlready,
         @Nullable PersonId behalf,
@@ -54,7 +55,7 @@ public sealed interface Case {
 
   /** A request at a step that waits for this reader. */
   record Asked(
-      AccessRequest request, Step step, Deciders deciders, Instant due, @Nullable Likeness likeness)
+      AccessRequest request, int step, Deciders deciders, Instant due, @Nullable Likeness likeness)
       implements Case {}
 
   /** Someone leaves soon and owns things alone. */

@@ -130,6 +130,7 @@ public final class Docket {
                 ? null
                 : new Case.Likeness.OfRequest(
                     request.entitlement(),
+                    request.route(),
                     open.step(),
                     request.lastDay(),
                     access.entitled(request.person(), request.entitlement()),

@@ -111,6 +111,14 @@ public sealed interface FactKey {
     }
   }
 
+  /** Who decides on requests, in which order. Value: {@link FactValue.Route}. */
+  record Route(RouteScope scope) implements OfRequests {
+    @Override
+    public @Nullable ObjectId subject() {
+      return scope.subject();
+    }
+  }
+
   /** What a source is called and how its files are read. Value: {@link FactValue.Delivery}. */
   record Source(SourceId subject) implements OfDirectory {}
 

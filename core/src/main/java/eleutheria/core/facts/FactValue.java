@@ -272,6 +272,21 @@ public sealed interface FactValue {
   /** What a deputy decides; never empty. */
   record Duties(SortedSet<Duty> duties) implements FactValue {}
 
+  /** The steps of a request, in their order; never empty. */
+  record Route(List<RouteStep> steps) implements FactValue {
+    /** At most so many. */
+    public static final int MOST = 6;
+
+    /** Where nothing else is said: first the manager, then the owner, two weeks each. */
+    public static final Route SHIPPED =
+        new Route(
+            List.of(new RouteStep(new Seat.Manager(), 14), new RouteStep(new Seat.Owner(), 14)));
+
+    public Route {
+      steps = List.copyOf(steps);
+    }
+  }
+
   /**
    * A tile's place in a collection.
    *

@@ -88,6 +88,8 @@ public enum ActName {
   DEPUTY_NAME("deputy.name"),
   DEPUTY_END("deputy.end"),
   DEPARTURE_RUN("departure.run"),
+  ROUTE_SET("route.set"),
+  ROUTE_CLEAR("route.clear"),
   RULE_MAKE("rule.make"),
   RULE_CHANGE("rule.change"),
   RULE_END("rule.end"),

@@ -15,6 +15,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RouteScope;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
@@ -64,6 +65,7 @@ public enum FactKind {
       json ->
           new FactKey.Deputy(
               PersonId.parse(text(json, "person")), PersonId.parse(text(json, "deputy")))),
+  ROUTE("route", json -> new FactKey.Route(RouteScope.parse(text(json, "scope")))),
   SOURCE("source", json -> new FactKey.Source(SourceId.parse(text(json, "source")))),
   APPLICATION(
       "application",
@@ -177,6 +179,7 @@ public enum FactKind {
       case FactKey.Mandate k -> MANDATE;
       case FactKey.MandateHeld k -> MANDATE_HELD;
       case FactKey.Deputy k -> DEPUTY;
+      case FactKey.Route k -> ROUTE;
       case FactKey.Source k -> SOURCE;
       case FactKey.Application k -> APPLICATION;
       case FactKey.AppState k -> APPLICATION_STATE;

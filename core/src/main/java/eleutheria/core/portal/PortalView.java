@@ -92,6 +92,7 @@ public final class PortalView {
           FactKey.WayIn.class,
           FactKey.Seats.class,
           FactKey.Entitlement.class,
+          FactKey.Route.class,
           FactKey.Ownership.class);
 
   /** Whether tiles, collections or applications may differ after a fact has moved. */

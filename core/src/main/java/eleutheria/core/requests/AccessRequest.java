@@ -1,8 +1,10 @@
 package eleutheria.core.requests;
 
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.RouteStep;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -14,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * A wish for an entitlement, and what has become of it.
  *
  * @param number what people call it, R-2041
+ * @param route the steps that it needs, as they were when it was asked
  * @param until the last day that is wished; null for no end
  * @param answers the decisions that stand, oldest first
  * @param messages how many messages its thread has
@@ -22,6 +25,7 @@ public record AccessRequest(
     RequestId id,
     int number,
     Wish wish,
+    FactValue.Route route,
     @Nullable LocalDate until,
     String reason,
     Instant asked,
@@ -40,6 +44,11 @@ public record AccessRequest(
 
   public EntitlementId entitlement() {
     return wish.entitlement();
+  }
+
+  /** The step that a number stands for, from 0. */
+  public RouteStep step(int step) {
+    return route.steps().get(step);
   }
 
   public String name() {
@@ -62,14 +71,15 @@ public record AccessRequest(
   }
 
   AccessRequest at(Stage next) {
-    return new AccessRequest(id, number, wish, until, reason, asked, answers, next, messages);
+    return new AccessRequest(
+        id, number, wish, route, until, reason, asked, answers, next, messages);
   }
 
   AccessRequest answered(Decision answer, Stage next) {
     List<Decision> all = new ArrayList<>(answers);
     all.add(answer);
     return new AccessRequest(
-        id, number, wish, until, reason, asked, List.copyOf(all), next, messages);
+        id, number, wish, route, until, reason, asked, List.copyOf(all), next, messages);
   }
 
   AccessRequest withoutLastAnswer(Stage next) {
@@ -77,6 +87,7 @@ public record AccessRequest(
         id,
         number,
         wish,
+        route,
         until,
         reason,
         asked,
@@ -87,6 +98,7 @@ public record AccessRequest(
 
   /** With one message more. */
   AccessRequest said() {
-    return new AccessRequest(id, number, wish, until, reason, asked, answers, stage, messages + 1);
+    return new AccessRequest(
+        id, number, wish, route, until, reason, asked, answers, stage, messages + 1);
   }
 }

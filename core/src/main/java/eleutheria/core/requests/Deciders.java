@@ -7,11 +7,15 @@ import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
 import eleutheria.core.facts.Duty;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,16 +30,17 @@ import org.jspecify.annotations.Nullable;
  * Who decides one step at this moment. It is worked out anew whenever it is asked, so that nobody's
  * leaving makes a request stuck.
  *
- * <p>The manager's step: the manager of the person whom it is for; if there is none who is active,
+ * <p>A manager's seat: the manager of the person whom it is for; if there is none who is active,
  * the manager's manager and so on; at the end of that line, or in a circle, the stewards. The
- * owner's step: the active owners of the application; if there are none, the stewards. Nobody
- * decides what they ask for or would hold: they are passed over. Where that leaves nobody, it
- * cannot be asked for, and what waits already lapses. Whoever decides may pass the step on.
+ * owner's seat: the active owners of the application; if there are none, the stewards. A group's
+ * and a named person's seat: who of them is active; if nobody is, the owners. Nobody decides what
+ * they ask for or would hold: they are passed over. Where that leaves nobody, it cannot be asked
+ * for, and what waits already lapses. Whoever decides may pass the step on.
  *
- * <p>A manager's or an owner's deputy can decide as well. A deputy, a steward and somebody to whom
- * a step was passed on have no deputies. Nobody decides as a deputy what they asked for, what they
- * have decided a step of, or where another step is theirs by the path: by deputies one person never
- * says yes twice.
+ * <p>A manager's or an owner's deputy can decide as well. Deputies, stewards, members of a group, a
+ * named person and somebody to whom a step was passed on have no deputies. Nobody decides as a
+ * deputy what they asked for, what they have decided a step of, or where another step is theirs by
+ * the path: by deputies one person never says yes twice.
  *
  * @param capacity what makes these people decide
  * @param people in order of name; empty if there is nobody at all
@@ -50,6 +55,10 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     MANAGER,
     MANAGERS_MANAGER,
     OWNER,
+    /** They are in the group whose step it is. */
+    MEMBER,
+    /** The step is theirs by name. */
+    NAMED,
     STEWARD,
     /** Whoever would have decided has passed it on to them. */
     PASSED_ON
@@ -69,8 +78,8 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   }
 
   /** Who decides a step of a request by the path. */
-  public static Deciders of(AccessView access, AccessRequest request, Step step) {
-    Deciders found = of(access, request.wish(), step);
+  public static Deciders of(AccessView access, AccessRequest request, int step) {
+    Deciders found = of(access, request.wish(), request.route(), step);
     Set<PersonId> had =
         request.answers().stream().map(Decision::by).collect(Collectors.toUnmodifiableSet());
     Map<PersonId, PersonId> deputies = new LinkedHashMap<>(found.deputies());
@@ -79,14 +88,14 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   }
 
   /** Who would decide a step of a request that nobody has decided anything of. */
-  public static Deciders of(AccessView access, Wish wish, Step step) {
-    Deciders found = byPath(access, wish, step);
+  public static Deciders of(AccessView access, Wish wish, FactValue.Route route, int step) {
+    Deciders found = byPath(access, wish, route.steps().get(step));
     Duty duty = duty(found.capacity());
     if (duty == null
         || found.people().stream().allMatch(p -> access.directory().deputies(p).isEmpty())) {
       return found;
     }
-    Set<PersonId> none = neverDeputies(access, wish);
+    Set<PersonId> none = neverDeputies(access, wish, route);
     Map<PersonId, PersonId> deputies = new LinkedHashMap<>();
     for (PersonId person : found.people()) {
       for (DirectoryView.Deputy deputy : access.directory().deputies(person)) {
@@ -105,14 +114,14 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return switch (capacity) {
       case MANAGER, MANAGERS_MANAGER -> Duty.TEAM;
       case OWNER -> Duty.APPS;
-      case STEWARD, PASSED_ON -> null;
+      case MEMBER, NAMED, STEWARD, PASSED_ON -> null;
     };
   }
 
   /** Who asks, whom it is for, and whoever decides a step by the path: none of them as a deputy. */
-  private static Set<PersonId> neverDeputies(AccessView access, Wish wish) {
+  private static Set<PersonId> neverDeputies(AccessView access, Wish wish, FactValue.Route route) {
     Set<PersonId> none = new HashSet<>(wish.people());
-    for (Step step : Step.values()) {
+    for (RouteStep step : route.steps()) {
       none.addAll(byPath(access, wish, step).people());
     }
     return none;
@@ -128,7 +137,7 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     if (duty == null) {
       return List.of();
     }
-    Set<PersonId> none = neverDeputies(access, request.wish());
+    Set<PersonId> none = neverDeputies(access, request.wish(), request.route());
     request.answers().forEach(answer -> none.add(answer.by()));
     return now.people().stream()
         .flatMap(person -> Deputies.of(facts, person, access.at()).stream())
@@ -138,10 +147,22 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
         .toList();
   }
 
-  private static Deciders byPath(AccessView access, Wish wish, Step step) {
-    return switch (step) {
-      case MANAGER -> manager(access, wish);
-      case OWNER -> owners(access, wish);
+  private static Deciders byPath(AccessView access, Wish wish, RouteStep step) {
+    DirectoryView directory = access.directory();
+    return switch (step.seat()) {
+      case Seat.Manager seat ->
+          manager(access, wish, Capacity.MANAGER, directory.manager(wish.person()));
+      case Seat.ManagersManager seat ->
+          manager(
+              access,
+              wish,
+              Capacity.MANAGERS_MANAGER,
+              directory.manager(wish.person()).flatMap(directory::manager));
+      case Seat.Owner seat -> owners(access, wish);
+      case Seat.AnyOf seat ->
+          orOwners(access, wish, Capacity.MEMBER, directory.members(seat.group()));
+      case Seat.Named seat -> orOwners(access, wish, Capacity.NAMED, Set.of(seat.person()));
+      case Seat.Steward seat -> stewards(access, wish);
     };
   }
 
@@ -151,13 +172,25 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   }
 
   /**
-   * Whether these people, who decide the manager's step, decide the owner's by the same yes: the
-   * manager owns the application, and every deputy stands in for both.
+   * Whether these people, whoever of them says yes, decide a later step by the same yes: it is
+   * theirs too, and every deputy stands in for both.
    */
-  public boolean decideAlso(Deciders owners) {
-    return owners.capacity() == Capacity.OWNER
-        && people.stream().anyMatch(owners.people()::contains)
-        && owners.deputies().keySet().containsAll(deputies.keySet());
+  public boolean decideAlso(Deciders later) {
+    return later.capacity() != Capacity.STEWARD
+        && later.people().containsAll(people)
+        && later.deputies().keySet().containsAll(deputies.keySet());
+  }
+
+  /**
+   * Whether somebody's yes to a step before is one to this step too: it is theirs as well, or
+   * theirs for whose deputy they were. So nobody is asked the same twice.
+   *
+   * @param behalf as whose deputy they decided; null for themselves
+   */
+  public boolean counts(PersonId by, @Nullable PersonId behalf) {
+    return capacity != Capacity.STEWARD
+        && include(by)
+        && people.contains(behalf == null ? by : behalf);
   }
 
   /** Everybody who decides: first those whose it is, then their deputies. */
@@ -170,11 +203,12 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return person == null ? null : deputies.get(person);
   }
 
-  private static Deciders manager(AccessView access, Wish wish) {
+  private static Deciders manager(
+      AccessView access, Wish wish, Capacity first, Optional<PersonId> from) {
     DirectoryView directory = access.directory();
     Set<PersonId> seen = new HashSet<>(Set.of(wish.person()));
-    Optional<PersonId> next = directory.manager(wish.person());
-    Capacity capacity = Capacity.MANAGER;
+    Optional<PersonId> next = from;
+    Capacity capacity = first;
     while (next.isPresent() && seen.add(next.get())) {
       if (!wish.isOf(next.get()) && works(directory, next.get())) {
         return new Deciders(capacity, List.of(next.get()));
@@ -188,14 +222,27 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
   private static Deciders owners(AccessView access, Wish wish) {
     DirectoryView directory = access.directory();
     List<PersonId> owners =
-        access.apps().entitlement(wish.entitlement()).map(Entitlement::application).stream()
-            .flatMap(app -> directory.owners(app).stream())
-            .filter(owner -> !wish.isOf(owner) && works(directory, owner))
-            .flatMap(owner -> directory.person(owner).stream())
-            .sorted()
-            .map(Person::id)
-            .toList();
+        able(
+            directory,
+            wish,
+            access.apps().entitlement(wish.entitlement()).map(Entitlement::application).stream()
+                .flatMap(app -> directory.owners(app).stream()));
     return owners.isEmpty() ? stewards(access, wish) : new Deciders(Capacity.OWNER, owners);
+  }
+
+  private static Deciders orOwners(
+      AccessView access, Wish wish, Capacity capacity, Collection<PersonId> people) {
+    List<PersonId> able = able(access.directory(), wish, people.stream());
+    return able.isEmpty() ? owners(access, wish) : new Deciders(capacity, able);
+  }
+
+  private static List<PersonId> able(DirectoryView directory, Wish wish, Stream<PersonId> people) {
+    return people
+        .filter(one -> !wish.isOf(one) && works(directory, one))
+        .flatMap(one -> directory.person(one).stream())
+        .sorted()
+        .map(Person::id)
+        .toList();
   }
 
   private static Deciders stewards(AccessView access, Wish wish) {
@@ -225,13 +272,10 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 
-  /** Whether every step of such a request would find somebody. */
+  /** Whether every step of such a request, if it were asked now, would find somebody. */
   public static boolean resolves(AccessView access, Wish wish) {
-    for (Step step : Step.values()) {
-      if (byPath(access, wish, step).people().isEmpty()) {
-        return false;
-      }
-    }
-    return true;
+    return access.apps().entitlement(wish.entitlement()).stream()
+        .flatMap(e -> access.apps().route(e).steps().stream())
+        .noneMatch(step -> byPath(access, wish, step).people().isEmpty());
   }
 }

@@ -24,7 +24,7 @@ public record Decision(
     @Nullable LocalDate until,
     String note,
     Stage.Open before) {
-  public Step step() {
+  public int step() {
     return before.step();
   }
 }

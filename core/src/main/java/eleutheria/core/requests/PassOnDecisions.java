@@ -73,16 +73,14 @@ public final class PassOnDecisions {
       AccessView access, AccessRequest request, Stage.Open open) {
     Set<PersonId> people = new HashSet<>();
     request.answers().forEach(answer -> people.add(answer.by()));
-    for (Step step : Step.values()) {
-      if (step.ordinal() > open.step().ordinal()) {
-        people.addAll(byPath(access, request, step));
-      }
+    for (int step = open.step() + 1; step < request.route().steps().size(); step++) {
+      people.addAll(byPath(access, request, step));
     }
     byPath(access, request, open.step()).forEach(people::remove);
     return people;
   }
 
-  private static List<PersonId> byPath(AccessView access, AccessRequest request, Step step) {
+  private static List<PersonId> byPath(AccessView access, AccessRequest request, int step) {
     return Deciders.of(access, request, step).people();
   }
 

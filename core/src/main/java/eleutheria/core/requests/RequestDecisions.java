@@ -37,6 +37,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -48,9 +49,6 @@ import org.jspecify.annotations.Nullable;
  * because it lapses. Taking a decision back leaves the request as it was before.
  */
 public final class RequestDecisions {
-  /** How long each step may take before the request ends by itself. */
-  public static final Duration PATIENCE = Duration.ofDays(14);
-
   /** How long before a step lapses whoever decides it is reminded, each time once. */
   public static final List<Duration> REMINDERS = List.of(Duration.ofDays(7), Duration.ofDays(2));
 
@@ -93,18 +91,20 @@ public final class RequestDecisions {
       return Outcome.refused(problems);
     }
     RequestId request = new RequestId(moment.ids().get());
+    FactValue.Route route = access.apps().route(access.apps().entitlement(id).orElseThrow());
     AccessRequest asked =
         new AccessRequest(
             request,
             number,
             wish,
+            route,
             until,
             reason.strip(),
             moment.at(),
             List.of(),
-            waiting(Step.MANAGER, moment.at()),
+            waiting(route, 0, moment.at()),
             0);
-    List<Errand> errands = toDecide(access, asked, Step.MANAGER, Duration.ZERO);
+    List<Errand> errands = toDecide(access, asked, 0, Duration.ZERO);
     if (!wish.forSelf()) {
       errands.add(
           new Errand.TellOfRequest(person, request, Errand.Tale.ASKED_FOR_YOU, Duration.ZERO));
@@ -112,12 +112,12 @@ public final class RequestDecisions {
     return done(moment, asked, ActName.REQUEST_ASK, reason.strip(), List.of()).with(errands);
   }
 
-  private static Stage.Waiting waiting(Step step, Instant from) {
-    return new Stage.Waiting(step, from, from.plus(PATIENCE), null);
+  private static Stage.Waiting waiting(FactValue.Route route, int step, Instant from) {
+    return new Stage.Waiting(step, from, from.plus(route.steps().get(step).patience()), null);
   }
 
   private static List<Errand> toDecide(
-      AccessView access, AccessRequest request, Step step, Duration after) {
+      AccessView access, AccessRequest request, int step, Duration after) {
     List<Errand> errands = new ArrayList<>();
     for (PersonId decider : Deciders.of(access, request, step).all()) {
       errands.add(new Errand.TellOfRequest(decider, request.id(), Errand.Tale.TO_DECIDE, after));
@@ -165,7 +165,7 @@ public final class RequestDecisions {
   public static Outcome<AccessRequest> answer(
       Moment moment,
       AccessRequest request,
-      Step step,
+      int step,
       boolean yes,
       @Nullable LocalDate until,
       String note,
@@ -185,7 +185,7 @@ public final class RequestDecisions {
   public static Outcome<AccessRequest> answer(
       Moment moment,
       AccessRequest request,
-      Step step,
+      int step,
       boolean yes,
       @Nullable LocalDate until,
       String note,
@@ -253,15 +253,15 @@ public final class RequestDecisions {
           .with(tell(request, Errand.Tale.REFUSED, takeBack));
     }
     Instant from = moment.at().plus(takeBack);
-    if (step == Step.MANAGER
-        && !decidesLastToo(access, request, decider, deciders.behalf(decider))) {
+    int following = following(access, request, step, answer);
+    if (following < request.route().steps().size()) {
       if (!accepted.isEmpty()) {
         return Outcome.refused(
             Problem.invalid("request.not-yet", "", "The last to decide accepts the conflict."));
       }
-      AccessRequest next = request.answered(answer, waiting(Step.OWNER, from));
+      AccessRequest next = request.answered(answer, waiting(request.route(), following, from));
       return done(moment, next, ActName.REQUEST_APPROVE, note.strip(), List.of())
-          .with(toDecide(access, next, Step.OWNER, takeBack));
+          .with(toDecide(access, next, following, takeBack));
     }
     GrantId grant = new GrantId(moment.ids().get());
     AccessRequest given = request.answered(answer, new Stage.Given(grant, from));
@@ -292,17 +292,24 @@ public final class RequestDecisions {
   }
 
   /**
-   * Who manages and owns at once decides both steps by one yes, and so does whoever is their deputy
-   * for both.
-   *
-   * @param behalf as whose deputy they decide; null for themselves
+   * The step that needs the next yes: whoever decides several steps, for themselves or as the same
+   * person's deputy, decides all of them by one. As many as there are steps, where none needs one.
    */
-  private static boolean decidesLastToo(
-      AccessView access, AccessRequest request, PersonId decider, @Nullable PersonId behalf) {
-    Deciders last = Deciders.of(access, request, Step.OWNER);
-    return last.capacity() == Deciders.Capacity.OWNER
-        && last.include(decider)
-        && last.people().contains(behalf == null ? decider : behalf);
+  private static int following(
+      AccessView access, AccessRequest request, int step, Decision answer) {
+    int next = step + 1;
+    while (next < request.route().steps().size() && settled(access, request, next, answer)) {
+      next++;
+    }
+    return next;
+  }
+
+  /** Whether a step to come needs no yes of its own, since one that was given counts for it. */
+  public static boolean settled(
+      AccessView access, AccessRequest request, int step, @Nullable Decision last) {
+    Deciders deciders = Deciders.of(access, request, step);
+    return Stream.concat(request.answers().stream(), Stream.ofNullable(last))
+        .anyMatch(each -> each.yes() && deciders.counts(each.by(), each.behalf()));
   }
 
   private static List<Problem> yesProblems(

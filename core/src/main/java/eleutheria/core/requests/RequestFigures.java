@@ -39,7 +39,7 @@ public record RequestFigures(
       List.of(Duration.ofDays(1), Duration.ofDays(3), Duration.ofDays(7), Duration.ofDays(14));
 
   /** Longer than this is slow: half of the time after which a step lapses. */
-  public static final Duration SLOW = RequestDecisions.PATIENCE.dividedBy(2);
+  public static final Duration SLOW = Duration.ofDays(7);
 
   /**
    * @param capacity what made people decide

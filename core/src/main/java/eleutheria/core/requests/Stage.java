@@ -11,7 +11,8 @@ public sealed interface Stage {
 
   /** A step waits for its decision. */
   sealed interface Open extends Stage {
-    Step step();
+    /** Which step of the request's route, from 0. */
+    int step();
 
     /** When it lies on the deciders' docket. */
     Instant from();
@@ -35,7 +36,7 @@ public sealed interface Stage {
   record PassedOn(PersonId to, PersonId by) {}
 
   /** The clock runs. */
-  record Waiting(Step step, Instant from, Instant lapses, @Nullable PassedOn passed)
+  record Waiting(int step, Instant from, Instant lapses, @Nullable PassedOn passed)
       implements Open {
     @Override
     public Waiting passed(PassedOn on) {
@@ -52,7 +53,7 @@ public sealed interface Stage {
    * @param goesOn when the clock goes on all the same
    */
   record AskedBack(
-      Step step,
+      int step,
       Instant from,
       PersonId by,
       Instant since,

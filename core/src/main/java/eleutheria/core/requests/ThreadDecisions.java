@@ -66,7 +66,7 @@ public final class ThreadDecisions {
               "%s has asked something already, and waits for the answer."
                   .formatted(RequestDecisions.names(access, List.of(asked.by())))));
     }
-    Duration most = mayStand(open);
+    Duration most = mayStand(request, open);
     if (open instanceof Stage.Waiting && !most.isPositive()) {
       problems.add(
           Problem.invalid(
@@ -117,9 +117,9 @@ public final class ThreadDecisions {
   }
 
   /** For how long the clock may stand still at this step, of all that it may. */
-  private static Duration mayStand(Stage.Open open) {
+  private static Duration mayStand(AccessRequest request, Stage.Open open) {
     return Duration.between(
-        open.lapses(), open.from().plus(RequestDecisions.PATIENCE).plus(LONGEST));
+        open.lapses(), open.from().plus(request.step(open.step()).patience()).plus(LONGEST));
   }
 
   /**

@@ -19,7 +19,6 @@ import eleutheria.core.ledger.Outcome;
 import eleutheria.core.mandates.ShippedMandate;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.RequestDecisions;
-import eleutheria.core.requests.Step;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -81,9 +80,7 @@ class DocketTest {
     AccessRequest half =
         house.act(
             house.authority(lead),
-            m ->
-                RequestDecisions.answer(
-                    m, request, Step.MANAGER, true, null, "", Duration.ofSeconds(10)));
+            m -> RequestDecisions.answer(m, request, 0, true, null, "", Duration.ofSeconds(10)));
     open.set(0, half);
     assertThat(docket(steward, false)).isEmpty();
     house.pass(Duration.ofSeconds(11));

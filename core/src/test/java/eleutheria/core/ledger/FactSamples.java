@@ -17,7 +17,10 @@ import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
@@ -167,6 +170,16 @@ public final class FactSamples {
     ALL.put(
         new FactKey.Deputy(person, new PersonId(new UUID(1, 99))),
         new FactValue.Duties(new TreeSet<>(List.of(Duty.TEAM, Duty.APPS))));
+    ALL.put(
+        new FactKey.Route(new RouteScope.OfApp(app)),
+        new FactValue.Route(
+            List.of(
+                new RouteStep(new Seat.Manager(), 14),
+                new RouteStep(new Seat.ManagersManager(), 1),
+                new RouteStep(new Seat.AnyOf(group), 5),
+                new RouteStep(new Seat.Named(person), 7),
+                new RouteStep(new Seat.Owner(), 60),
+                new RouteStep(new Seat.Steward(), 2))));
     ALL.put(new FactKey.Source(source), new FactValue.Delivery("Register", Map.of("no", "key")));
   }
 

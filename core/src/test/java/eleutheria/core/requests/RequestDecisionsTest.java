@@ -61,7 +61,7 @@ class RequestDecisionsTest {
     return house.now().atZone(House.ZONE).toLocalDate().plusDays(days);
   }
 
-  private AccessRequest yes(PersonId who, AccessRequest request, Step step) {
+  private AccessRequest yes(PersonId who, AccessRequest request, int step) {
     AccessRequest after =
         house.act(
             house.authority(who),
@@ -70,25 +70,25 @@ class RequestDecisionsTest {
     return after;
   }
 
-  private List<String> refused(PersonId who, AccessRequest request, Step step, boolean yes) {
+  private List<String> refused(PersonId who, AccessRequest request, int step, boolean yes) {
     return house.refused(
         house.authority(who),
         m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK));
   }
 
-  private Deciders deciders(EntitlementId role, Step step) {
-    return Deciders.of(house.access(), Wish.own(oda, role), step);
+  private Deciders deciders(EntitlementId role, int step) {
+    return Deciders.of(house.access(), Wish.own(oda, role), FactValue.Route.SHIPPED, step);
   }
 
   @Test
   void theManagerThenAnOwner() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, inDays(20));
-    assertThat(refused(owner, request, Step.OWNER, true)).contains("changed-meanwhile");
-    assertThat(refused(owner, request, Step.MANAGER, true)).contains("request.not-yours");
-    AccessRequest half = yes(lena, request, Step.MANAGER);
+    assertThat(refused(owner, request, 1, true)).contains("changed-meanwhile");
+    assertThat(refused(owner, request, 0, true)).contains("request.not-yours");
+    AccessRequest half = yes(lena, request, 0);
     assertThat(house.access().holds(oda, role)).isFalse();
-    AccessRequest given = yes(owner, half, Step.OWNER);
+    AccessRequest given = yes(owner, half, 1);
     assertThat(given.stage()).isInstanceOf(Stage.Given.class);
     assertThat(house.access().holds(oda, role)).isTrue();
     // It ends by itself after its day.
@@ -129,7 +129,7 @@ class RequestDecisionsTest {
         .containsExactly(moments.getLast());
 
     // Decided meanwhile: the owner’s step has moments of its own.
-    AccessRequest half = yes(lena, request, Step.MANAGER);
+    AccessRequest half = yes(lena, request, 0);
     assertThat(remind(half, moments.getLast())).isEmpty();
     Instant next = RequestDecisions.reminders(half, house.now()).getFirst();
     assertThat(remind(half, next).orElseThrow().errands())
@@ -193,16 +193,14 @@ class RequestDecisionsTest {
                 house.authority(lena),
                 m ->
                     RequestDecisions.answer(
-                        m, request, Step.MANAGER, true, null, "a word", accepted, TAKE_BACK)))
+                        m, request, 0, true, null, "a word", accepted, TAKE_BACK)))
         .as("she keeps no rules")
         .contains("power");
     house.hold(ShippedMandate.RULE_KEEPER.id(), lena);
     AccessRequest given =
         house.act(
             house.authority(lena),
-            m ->
-                RequestDecisions.answer(
-                    m, request, Step.MANAGER, true, null, "a word", accepted, TAKE_BACK));
+            m -> RequestDecisions.answer(m, request, 0, true, null, "a word", accepted, TAKE_BACK));
     assertThat(SeparationRules.of(house.facts, house.now()).accepted(conflict))
         .as("it has not begun")
         .isEmpty();
@@ -230,23 +228,21 @@ class RequestDecisionsTest {
     assertThat(
             house.refused(
                 house.authority(lena),
-                m ->
-                    RequestDecisions.answer(
-                        m, request, Step.MANAGER, true, null, most + "x", TAKE_BACK)))
+                m -> RequestDecisions.answer(m, request, 0, true, null, most + "x", TAKE_BACK)))
         .hasSize(1);
     house.act(
         house.authority(lena),
-        m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, most, TAKE_BACK));
+        m -> RequestDecisions.answer(m, request, 0, true, null, most, TAKE_BACK));
   }
 
   @Test
   void whoComesTooLateIsToldWhoHasDecidedAndWhen() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
-    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
+    AccessRequest half = yes(lena, ask(role, null), 0);
     Outcome<AccessRequest> late =
         house.decide(
             house.authority(steward),
-            m -> RequestDecisions.answer(m, half, Step.MANAGER, true, null, "late", TAKE_BACK));
+            m -> RequestDecisions.answer(m, half, 0, true, null, "late", TAKE_BACK));
     String at =
         half.answers().getFirst().at().atZone(House.ZONE).toLocalTime().withNano(0).toString();
     assertThat(((Outcome.Refused<AccessRequest>) late).problems())
@@ -283,7 +279,7 @@ class RequestDecisionsTest {
                 RequestDecisions.answer(
                     m,
                     request,
-                    Step.MANAGER,
+                    0,
                     true,
                     null,
                     "a word",
@@ -314,19 +310,18 @@ class RequestDecisionsTest {
   @Test
   void whoManagesAndOwnsDecidesBothByOneYes() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner, lena);
-    assertThat(yes(lena, ask(role, null), Step.MANAGER).stage()).isInstanceOf(Stage.Given.class);
+    assertThat(yes(lena, ask(role, null), 0).stage()).isInstanceOf(Stage.Given.class);
   }
 
   @Test
   void withoutAManagerTheirManagerThenTheStewards() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
-    assertThat(deciders(role, Step.MANAGER))
-        .isEqualTo(new Deciders(Deciders.Capacity.MANAGER, List.of(lena)));
+    assertThat(deciders(role, 0)).isEqualTo(new Deciders(Deciders.Capacity.MANAGER, List.of(lena)));
     house.status(lena, PersonStatus.DEPARTED);
-    assertThat(deciders(role, Step.MANAGER))
+    assertThat(deciders(role, 0))
         .isEqualTo(new Deciders(Deciders.Capacity.MANAGERS_MANAGER, List.of(head)));
     house.status(head, PersonStatus.DEPARTED);
-    assertThat(deciders(role, Step.MANAGER))
+    assertThat(deciders(role, 0))
         .isEqualTo(new Deciders(Deciders.Capacity.STEWARD, List.of(steward)));
   }
 
@@ -336,17 +331,17 @@ class RequestDecisionsTest {
     house.manager(head, oda);
     house.status(lena, PersonStatus.PAUSED);
     house.status(head, PersonStatus.PAUSED);
-    assertThat(deciders(role, Step.MANAGER).capacity()).isEqualTo(Deciders.Capacity.STEWARD);
+    assertThat(deciders(role, 0).capacity()).isEqualTo(Deciders.Capacity.STEWARD);
   }
 
   @Test
   void whoOwnsItAloneIsDecidedOnByASteward() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, oda);
-    assertThat(deciders(role, Step.OWNER))
+    assertThat(deciders(role, 1))
         .isEqualTo(new Deciders(Deciders.Capacity.STEWARD, List.of(steward)));
-    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
-    assertThat(refused(oda, half, Step.OWNER, true)).contains("request.own");
-    assertThat(yes(steward, half, Step.OWNER).stage()).isInstanceOf(Stage.Given.class);
+    AccessRequest half = yes(lena, ask(role, null), 0);
+    assertThat(refused(oda, half, 1, true)).contains("request.own");
+    assertThat(yes(steward, half, 1).stage()).isInstanceOf(Stage.Given.class);
   }
 
   @Test
@@ -356,11 +351,11 @@ class RequestDecisionsTest {
     assertThat(
             house.refused(
                 house.authority(steward),
-                m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, " ", TAKE_BACK)))
+                m -> RequestDecisions.answer(m, request, 0, true, null, " ", TAKE_BACK)))
         .containsExactly("request.step-in");
-    assertThat(yes(steward, request, Step.MANAGER).answers().getFirst().steppedIn()).isTrue();
+    assertThat(yes(steward, request, 0).answers().getFirst().steppedIn()).isTrue();
     house.hold(ShippedMandate.STEWARD.id(), oda);
-    assertThat(refused(oda, request, Step.MANAGER, true)).contains("request.own");
+    assertThat(refused(oda, request, 0, true)).contains("request.own");
   }
 
   @Test
@@ -375,15 +370,16 @@ class RequestDecisionsTest {
     house.hold(mandate, keeper);
     house.status(lena, PersonStatus.DEPARTED);
     house.status(head, PersonStatus.DEPARTED);
-    assertThat(deciders(role, Step.MANAGER).people()).containsExactlyInAnyOrder(keeper, steward);
+    assertThat(deciders(role, 0).people()).containsExactlyInAnyOrder(keeper, steward);
     // The owner of the app works on deck, and has no manager.
-    assertThat(Deciders.of(house.access(), Wish.own(owner, role), Step.MANAGER).people())
+    assertThat(
+            Deciders.of(house.access(), Wish.own(owner, role), FactValue.Route.SHIPPED, 0).people())
         .containsExactly(steward);
     AccessRequest other =
         house.act(
             house.authority(owner),
             m -> RequestDecisions.ask(m, 2, owner, role, null, "for the deck", List.of()));
-    assertThat(refused(keeper, other, Step.MANAGER, true)).contains("request.not-yours");
+    assertThat(refused(keeper, other, 0, true)).contains("request.not-yours");
   }
 
   @Test
@@ -391,7 +387,7 @@ class RequestDecisionsTest {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, lena);
     AccessRequest request = ask(role, null);
     house.state(house.app(role), ApplicationState.OPEN, ApplicationState.PAUSED);
-    yes(lena, request, Step.MANAGER);
+    yes(lena, request, 0);
     house.pass(Duration.ofSeconds(1));
     assertThat(house.access().holds(oda, role)).isFalse();
     house.state(house.app(role), ApplicationState.PAUSED, ApplicationState.OPEN);
@@ -403,18 +399,16 @@ class RequestDecisionsTest {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner);
     AccessRequest request = ask(role, null);
     house.state(house.app(role), ApplicationState.OPEN, ApplicationState.RETIRED);
-    assertThat(refused(lena, request, Step.MANAGER, true)).containsExactly("request.app");
+    assertThat(refused(lena, request, 0, true)).containsExactly("request.app");
     assertThat(
             house.refused(
                 house.authority(lena),
-                m -> RequestDecisions.answer(m, request, Step.MANAGER, false, null, "", TAKE_BACK)))
+                m -> RequestDecisions.answer(m, request, 0, false, null, "", TAKE_BACK)))
         .containsExactly("request.no-word");
     AccessRequest after =
         house.act(
             house.authority(lena),
-            m ->
-                RequestDecisions.answer(
-                    m, request, Step.MANAGER, false, null, "not now", TAKE_BACK));
+            m -> RequestDecisions.answer(m, request, 0, false, null, "not now", TAKE_BACK));
     assertThat(after.stage()).isInstanceOf(Stage.Refused.class);
   }
 
@@ -425,7 +419,7 @@ class RequestDecisionsTest {
     AccessRequest given =
         house.act(
             house.authority(lena),
-            m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, "", TAKE_BACK));
+            m -> RequestDecisions.answer(m, request, 0, true, null, "", TAKE_BACK));
     house.pass(Duration.ofSeconds(9));
     assertThat(house.access().holds(oda, role)).as("not yet").isFalse();
     assertThat(
@@ -437,7 +431,7 @@ class RequestDecisionsTest {
     assertThat(back.stage()).isInstanceOf(Stage.Waiting.class);
     house.pass(Duration.ofMinutes(1));
     assertThat(house.access().holds(oda, role)).isFalse();
-    AccessRequest again = yes(lena, back, Step.MANAGER);
+    AccessRequest again = yes(lena, back, 0);
     house.pass(Duration.ofSeconds(1));
     assertThat(
             house.refused(
@@ -456,15 +450,12 @@ class RequestDecisionsTest {
     assertThat(
             house.refused(
                 house.authority(lena),
-                m ->
-                    RequestDecisions.answer(
-                        m, request, Step.MANAGER, true, inDays(101), "", TAKE_BACK)))
+                m -> RequestDecisions.answer(m, request, 0, true, inDays(101), "", TAKE_BACK)))
         .containsExactly("request.longer");
     AccessRequest shorter =
         house.act(
             house.authority(lena),
-            m ->
-                RequestDecisions.answer(m, request, Step.MANAGER, true, inDays(30), "", TAKE_BACK));
+            m -> RequestDecisions.answer(m, request, 0, true, inDays(30), "", TAKE_BACK));
     assertThat(shorter.lastDay()).isEqualTo(inDays(30));
   }
 
@@ -483,7 +474,7 @@ class RequestDecisionsTest {
                 house.authority(oda),
                 m -> RequestDecisions.ask(m, 2, oda, role, null, "again", List.of(request))))
         .containsExactly("request.open");
-    yes(lena, request, Step.MANAGER);
+    yes(lena, request, 0);
     house.pass(Duration.ofSeconds(1));
     assertThat(askedWrong(role, null)).containsExactly("request.held");
     house.state(house.app(role), ApplicationState.OPEN, ApplicationState.PAUSED);
@@ -515,22 +506,22 @@ class RequestDecisionsTest {
               .isEmpty();
           return Outcome.refused(List.of());
         });
-    house.pass(RequestDecisions.PATIENCE);
+    house.pass(Duration.ofDays(14));
     AccessRequest lapsed =
         house.act(m -> RequestDecisions.lapse(m, request, waiting.lapses()).orElseThrow());
     assertThat(lapsed.stage()).isInstanceOf(Stage.Lapsed.class);
-    assertThat(refused(lena, lapsed, Step.MANAGER, true)).containsExactly("changed-meanwhile");
+    assertThat(refused(lena, lapsed, 0, true)).containsExactly("changed-meanwhile");
   }
 
   @Test
   void theSecondDeciderIsTooLateAndTold() {
     EntitlementId role = house.role("Farebox", Sensitivity.LOW, owner, head);
-    AccessRequest half = yes(lena, ask(role, null), Step.MANAGER);
-    AccessRequest given = yes(owner, half, Step.OWNER);
+    AccessRequest half = yes(lena, ask(role, null), 0);
+    AccessRequest given = yes(owner, half, 1);
     Outcome<AccessRequest> late =
         house.decide(
             house.authority(head),
-            m -> RequestDecisions.answer(m, given, Step.OWNER, false, null, "no", TAKE_BACK));
+            m -> RequestDecisions.answer(m, given, 1, false, null, "no", TAKE_BACK));
     assertThat(((Outcome.Refused<AccessRequest>) late).problems().getFirst().sentence())
         .startsWith("Nils Sand approved this");
   }

@@ -41,16 +41,16 @@ class RequestFiguresTest {
         m -> RequestDecisions.ask(m, number++, asker, role, null, "For the till.", List.of()));
   }
 
-  private AccessRequest decides(PersonId who, AccessRequest request, Step step, boolean yes) {
+  private AccessRequest decides(PersonId who, AccessRequest request, int step, boolean yes) {
     return house.act(
         house.authority(who),
         m -> RequestDecisions.answer(m, request, step, yes, null, "a word", TAKE_BACK));
   }
 
   private AccessRequest granted() {
-    AccessRequest next = decides(lena, asks(), Step.MANAGER, true);
+    AccessRequest next = decides(lena, asks(), 0, true);
     house.pass(TAKE_BACK);
-    return decides(nils, next, Step.OWNER, true);
+    return decides(nils, next, 1, true);
   }
 
   private RequestFigures figures() {
@@ -118,9 +118,9 @@ class RequestFiguresTest {
     for (int hours = 1; hours <= 6; hours++) {
       AccessRequest asked = asks();
       house.pass(Duration.ofHours(hours));
-      AccessRequest next = decides(lena, asked, Step.MANAGER, true);
+      AccessRequest next = decides(lena, asked, 0, true);
       house.pass(Duration.ofDays(8));
-      requests.add(decides(nils, next, Step.OWNER, hours > 2));
+      requests.add(decides(nils, next, 1, hours > 2));
     }
     RequestFigures figures = figures();
     assertThat(figures.given()).isEqualTo(4);
@@ -154,7 +154,7 @@ class RequestFiguresTest {
     AccessRequest left = asks();
     requests.add(RequestDecisions.lapsed(left, house.now()));
     requests.add(RequestDecisions.overtaken(asks(), house.now()));
-    requests.add(decides(lena, asks(), Step.MANAGER, false));
+    requests.add(decides(lena, asks(), 0, false));
     RequestFigures figures = figures();
     assertThat(
             List.of(
@@ -217,7 +217,7 @@ class RequestFiguresTest {
                 null,
                 m.today().plusDays(3),
                 new java.util.TreeSet<>(List.of(eleutheria.core.facts.Duty.values()))));
-    requests.add(decides(ines, asks(), Step.MANAGER, false));
+    requests.add(decides(ines, asks(), 0, false));
     requests.add(asks());
     assertThat(figures().deciders())
         .extracting(

@@ -43,9 +43,7 @@ class RequestReadersTest {
     AccessRequest after =
         house.act(
             house.authority(lena),
-            m ->
-                RequestDecisions.answer(
-                    m, request, Step.MANAGER, true, null, "yes", Duration.ofSeconds(10)));
+            m -> RequestDecisions.answer(m, request, 0, true, null, "yes", Duration.ofSeconds(10)));
     house.pass(Duration.ofSeconds(10));
     return after;
   }
@@ -126,6 +124,7 @@ class RequestReadersTest {
             request.id(),
             request.number(),
             Wish.own(request.asker(), gone),
+            request.route(),
             request.until(),
             request.reason(),
             request.asked(),

@@ -135,10 +135,8 @@ class ThreadDecisionsTest {
     request =
         house.act(
             house.authority(lena),
-            m ->
-                RequestDecisions.answer(
-                    m, request, Step.MANAGER, true, null, "I know now", TAKE_BACK));
-    assertThat(((Stage.Waiting) request.stage()).step()).isEqualTo(Step.OWNER);
+            m -> RequestDecisions.answer(m, request, 0, true, null, "I know now", TAKE_BACK));
+    assertThat(((Stage.Waiting) request.stage()).step()).isEqualTo(1);
     request =
         house.act(house.authority(lena), m -> RequestDecisions.takeBack(m, request, TAKE_BACK));
     assertThat(request.stage()).isEqualTo(before);
@@ -223,7 +221,7 @@ class ThreadDecisionsTest {
     request =
         house.act(
             house.authority(lena),
-            m -> RequestDecisions.answer(m, request, Step.MANAGER, true, null, "", TAKE_BACK));
+            m -> RequestDecisions.answer(m, request, 0, true, null, "", TAKE_BACK));
     assertThat(RequestReaders.readsThread(owner, house.access(), request, thread)).isTrue();
     // Until the step before can be taken back no more, nobody asks.
     assertThat(refused(owner, m -> ThreadDecisions.askBack(m, request, thread, "Why?")))

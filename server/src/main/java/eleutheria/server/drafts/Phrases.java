@@ -106,8 +106,7 @@ final class Phrases {
       case FactKey.OfMandates k -> mandates(k, edit, each);
       case FactKey.OfApps k -> apps(k, edit, each);
       case FactKey.OfAccess k -> access(k, edit, each);
-      // Never changed in a draft.
-      case FactKey.OfRequests k -> null;
+      case FactKey.OfRequests k -> requests(k, edit, each);
       case FactKey.OfPortal k -> portal(k, edit, each);
       case FactKey.OfSelfService k -> selfService(k, edit, each);
     };
@@ -192,6 +191,28 @@ final class Phrases {
       case FactKey.Link k -> null;
       case FactKey.Source k -> null;
     };
+  }
+
+  private @Nullable Phrase requests(FactKey.OfRequests key, DraftEdit edit, Edit each) {
+    return switch (key) {
+      // Never changed in a draft.
+      case FactKey.Deputy k -> null;
+      case FactKey.Route k ->
+          timed(
+              ends(edit, each) ? PhraseKind.ROUTE_ENDS : PhraseKind.ROUTE,
+              names.scope(k.scope()),
+              "",
+              route(each.base()),
+              route(each.wanted()),
+              edit,
+              each);
+    };
+  }
+
+  private String route(@Nullable Spell spell) {
+    return spell != null && spell.value() instanceof FactValue.Route route
+        ? names.route(route)
+        : "";
   }
 
   private @Nullable Phrase mandates(FactKey.OfMandates key, DraftEdit edit, Edit each) {

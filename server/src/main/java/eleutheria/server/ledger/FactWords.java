@@ -74,6 +74,7 @@ final class FactWords {
       case FactValue.CollectionFace v -> listed(v.name(), v.line());
       case FactValue.Separation v ->
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
+      case FactValue.Route v -> names.route(v);
       case FactValue.Duties v ->
           v.duties().stream()
               .map(

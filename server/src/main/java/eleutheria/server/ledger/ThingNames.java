@@ -18,7 +18,9 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.RouteScope;
 import eleutheria.core.facts.RuleId;
+import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.SuggestionId;
@@ -27,6 +29,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** What things are called now, or were called last, by the facts alone. */
 public final class ThingNames {
@@ -91,6 +94,38 @@ public final class ThingNames {
       case FactValue.Subject.OfPerson s -> of(s.person());
       case FactValue.Subject.OfGroup s -> "group “" + of(s.group()) + "”";
       case FactValue.Subject.ByFilter s -> words().tell(s.filter());
+    };
+  }
+
+  /** What a route is for. */
+  public String scope(RouteScope scope) {
+    return switch (scope) {
+      case RouteScope.OfEntitlement s -> of(s.id());
+      case RouteScope.OfApp s -> of(s.id());
+      case RouteScope.OfSensitivity s -> s.sensitivity().word() + " sensitivity";
+      case RouteScope.OfAll s -> "all requests";
+    };
+  }
+
+  /** Who decides, in order: "manager (14 days), then anyone in Safety desk (5 days)". */
+  public String route(FactValue.Route route) {
+    return route.steps().stream()
+        .map(
+            step ->
+                "%s (%s)"
+                    .formatted(
+                        seat(step.seat()), step.days() == 1 ? "1 day" : step.days() + " days"))
+        .collect(Collectors.joining(", then "));
+  }
+
+  private String seat(Seat seat) {
+    return switch (seat) {
+      case Seat.Manager s -> "manager";
+      case Seat.ManagersManager s -> "manager’s manager";
+      case Seat.Owner s -> "owner of the app";
+      case Seat.AnyOf s -> "anyone in “" + of(s.group()) + "”";
+      case Seat.Named s -> of(s.person());
+      case Seat.Steward s -> "anyone who may step in";
     };
   }
 

@@ -19,7 +19,6 @@ import eleutheria.core.requests.Asking;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Pace;
 import eleutheria.core.requests.RequestDecisions;
-import eleutheria.core.requests.Step;
 import eleutheria.core.requests.Wish;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
@@ -133,8 +132,7 @@ class AskingController {
   /**
    * @param deputies who decides for whom of them
    */
-  record AskStep(
-      String step, String as, List<String> people, List<RequestView.DeputyRef> deputies) {}
+  record AskStep(int step, String as, List<String> people, List<RequestView.DeputyRef> deputies) {}
 
   /**
    * Whom one could ask for.
@@ -341,20 +339,21 @@ class AskingController {
   }
 
   private static List<AskStep> steps(AccessView access, Wish wish) {
+    FactValue.Route route =
+        access.apps().route(access.apps().entitlement(wish.entitlement()).orElseThrow());
     List<AskStep> steps = new ArrayList<>();
-    Deciders before = null;
-    for (Step step : Step.values()) {
-      Deciders deciders = Deciders.of(access, wish, step);
-      boolean same = before != null && before.decideAlso(deciders);
-      if (!same) {
+    List<Deciders> before = new ArrayList<>();
+    for (int step = 0; step < route.steps().size(); step++) {
+      Deciders deciders = Deciders.of(access, wish, route, step);
+      if (before.stream().noneMatch(each -> each.decideAlso(deciders))) {
         steps.add(
             new AskStep(
-                step.word(),
+                step,
                 RequestView.word(deciders.capacity()),
                 deciders.people().stream().limit(5).map(p -> RequestView.name(access, p)).toList(),
                 RequestView.deputies(access, deciders)));
       }
-      before = deciders;
+      before.add(deciders);
     }
     return steps;
   }

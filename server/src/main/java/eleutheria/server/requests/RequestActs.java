@@ -11,7 +11,6 @@ import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.PassOnDecisions;
 import eleutheria.core.requests.RequestDecisions;
-import eleutheria.core.requests.Step;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.settings.ServerSettings;
 import eleutheria.server.web.Viewer;
@@ -67,7 +66,7 @@ class RequestActs {
       Viewer viewer,
       @Nullable String repeatKey,
       RequestId id,
-      Step step,
+      int step,
       boolean yes,
       @Nullable LocalDate until,
       String note,

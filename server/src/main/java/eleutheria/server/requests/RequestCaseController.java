@@ -79,7 +79,7 @@ class RequestCaseController {
    * A request for who decides on it.
    *
    * @param person whom it is for
-   * @param step the step that waits; null once it is over
+   * @param step which step of the route waits, from 0; null once it is over
    * @param mine whether the reader is among those who decide it
    * @param behalf as whose deputy the reader decides; null for themselves
    * @param stepIn whether the reader may decide in another's place
@@ -97,7 +97,7 @@ class RequestCaseController {
       RequestView request,
       PersonLine person,
       @Nullable String manager,
-      @Nullable String step,
+      @Nullable Integer step,
       @Nullable String as,
       boolean mine,
       @Nullable String behalf,
@@ -210,7 +210,7 @@ class RequestCaseController {
             .flatMap(m -> access.directory().person(m))
             .map(p -> p.name().displayed())
             .orElse(null),
-        waiting == null ? null : waiting.step().name(),
+        waiting == null ? null : waiting.step(),
         deciders == null ? null : RequestView.word(deciders.capacity()),
         mine,
         behalf == null ? null : RequestView.name(access, behalf),

@@ -15,8 +15,8 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
-import eleutheria.core.requests.Step;
 import eleutheria.core.requests.Wish;
+import eleutheria.server.state.Routes;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Later;
 import java.time.Duration;
@@ -174,7 +174,7 @@ public class RequestStore {
         r.get(REQUEST_ANSWER.UNTIL_DAY),
         r.get(REQUEST_ANSWER.NOTE),
         open(
-            step(r.get(REQUEST_ANSWER.STEP)),
+            r.get(REQUEST_ANSWER.STEP),
             r.get(REQUEST_ANSWER.WAS_FROM),
             r.get(REQUEST_ANSWER.WAS_LAPSES_AT),
             r.get(REQUEST_ANSWER.WAS_ASKED_BY),
@@ -185,7 +185,7 @@ public class RequestStore {
 
   /** A step that waits; for an answer, where somebody has asked back. */
   private static Stage.Open open(
-      Step step,
+      int step,
       Instant from,
       Instant lapses,
       @Nullable UUID by,
@@ -210,17 +210,13 @@ public class RequestStore {
         : new Stage.PassedOn(new PersonId(to), new PersonId(requireNonNull(by)));
   }
 
-  private static Step step(String word) {
-    return Step.valueOf(word.toUpperCase(Locale.ROOT));
-  }
-
   private static AccessRequest request(Record r, List<Decision> answers) {
     Instant at = r.get(ACCESS_REQUEST.STAGE_AT);
     Stage stage =
         switch (r.get(ACCESS_REQUEST.STAGE)) {
           case WAITING, ASKED_BACK ->
               open(
-                  step(r.get(ACCESS_REQUEST.STEP)),
+                  r.get(ACCESS_REQUEST.STEP),
                   at,
                   r.get(ACCESS_REQUEST.LAPSES_AT),
                   r.get(ACCESS_REQUEST.STAGE_BY),
@@ -240,6 +236,7 @@ public class RequestStore {
             new PersonId(r.get(ACCESS_REQUEST.ASKER_ID)),
             new PersonId(r.get(ACCESS_REQUEST.PERSON_ID)),
             new EntitlementId(r.get(ACCESS_REQUEST.ENTITLEMENT_ID))),
+        Routes.read(r.get(ACCESS_REQUEST.ROUTE)),
         r.get(ACCESS_REQUEST.UNTIL_DAY),
         r.get(ACCESS_REQUEST.REASON),
         r.get(ACCESS_REQUEST.ASKED_AT),
@@ -262,7 +259,7 @@ public class RequestStore {
           case Stage.AskedBack a -> a.by().value();
           default -> null;
         };
-    String step = open == null ? null : open.step().word();
+    Integer step = open == null ? null : open.step();
     Instant lapses = open == null ? null : open.lapses();
     Instant since = asked == null ? null : asked.since();
     Instant goesOn = asked == null ? null : asked.goesOn();
@@ -275,6 +272,7 @@ public class RequestStore {
         .set(ACCESS_REQUEST.ASKER_ID, request.asker().value())
         .set(ACCESS_REQUEST.PERSON_ID, request.person().value())
         .set(ACCESS_REQUEST.ENTITLEMENT_ID, request.entitlement().value())
+        .set(ACCESS_REQUEST.ROUTE, Routes.text(request.route()))
         .set(ACCESS_REQUEST.UNTIL_DAY, request.until())
         .set(ACCESS_REQUEST.REASON, request.reason())
         .set(ACCESS_REQUEST.ASKED_AT, request.asked())
@@ -313,7 +311,7 @@ public class RequestStore {
       tx.insertInto(REQUEST_ANSWER)
           .set(REQUEST_ANSWER.REQUEST_ID, id)
           .set(REQUEST_ANSWER.SEQ, seq)
-          .set(REQUEST_ANSWER.STEP, answer.step().word())
+          .set(REQUEST_ANSWER.STEP, answer.step())
           .set(REQUEST_ANSWER.DECIDER_ID, answer.by().value())
           .set(REQUEST_ANSWER.DECIDES_AS, answer.capacity().name().toLowerCase(Locale.ROOT))
           .set(REQUEST_ANSWER.STEPPED_IN, answer.steppedIn())

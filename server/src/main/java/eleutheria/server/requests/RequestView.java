@@ -7,8 +7,8 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
+import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
-import eleutheria.core.requests.Step;
 import eleutheria.server.refs.Colleague;
 import eleutheria.server.refs.EntitlementRef;
 import java.time.Instant;
@@ -54,7 +54,9 @@ public record RequestView(
   /**
    * One step.
    *
-   * @param capacity what makes them decide: manager, managers_manager, owner, steward
+   * @param step which of the route, from 0
+   * @param as what makes them decide: manager, managers_manager, owner, member, named, steward,
+   *     passed_on
    * @param people who may decide, while it is not decided
    * @param deputies who may decide for whom of them, while it is not decided
    * @param coming who will be able to decide as a deputy later, while it waits
@@ -62,7 +64,7 @@ public record RequestView(
    * @param state done, waiting, next or skipped
    */
   public record StepView(
-      String step,
+      int step,
       String as,
       List<String> people,
       List<DeputyRef> deputies,
@@ -116,7 +118,7 @@ public record RequestView(
     for (Decision answer : request.answers()) {
       steps.add(
           new StepView(
-              answer.step().word(),
+              answer.step(),
               word(answer.capacity()),
               List.of(),
               List.of(),
@@ -130,21 +132,19 @@ public record RequestView(
               answer.note()));
     }
     if (request.stage() instanceof Stage.Open waiting) {
-      boolean first = true;
-      Deciders now = null;
-      for (Step step : Step.values()) {
-        if (step.ordinal() < waiting.step().ordinal()) {
-          continue;
-        }
+      List<Deciders> before = new ArrayList<>();
+      for (int step = waiting.step(); step < request.route().steps().size(); step++) {
+        boolean first = step == waiting.step();
         Deciders deciders =
-            step == waiting.step()
-                ? Deciders.of(access, request, waiting)
-                : Deciders.of(access, request, step);
-        boolean same = now != null && now.decideAlso(deciders);
+            first ? Deciders.of(access, request, waiting) : Deciders.of(access, request, step);
+        boolean same =
+            !first
+                && (before.stream().anyMatch(each -> each.decideAlso(deciders))
+                    || RequestDecisions.settled(access, request, step, null));
         if (!same) {
           steps.add(
               new StepView(
-                  step.word(),
+                  step,
                   word(deciders.capacity()),
                   deciders.people().stream().limit(5).map(p -> name(access, p)).toList(),
                   deputies(access, deciders),
@@ -157,8 +157,7 @@ public record RequestView(
                   null,
                   ""));
         }
-        now = deciders;
-        first = false;
+        before.add(deciders);
       }
     }
     return steps;

@@ -2,7 +2,6 @@ package eleutheria.server.requests;
 
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.requests.AccessRequest;
-import eleutheria.core.requests.Step;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.settings.Organisation;
@@ -82,7 +81,7 @@ class RequestsController {
    * @param accepted what separation rules keep apart and the yes accepts; needs a fresh sign-in
    */
   record AnswerForm(
-      @NotNull Step step,
+      @NotNull Integer step,
       boolean yes,
       @Nullable LocalDate until,
       @Nullable @Size(max = 4000) String note,

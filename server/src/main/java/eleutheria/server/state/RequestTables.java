@@ -6,6 +6,7 @@ import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RouteScope;
 import java.util.List;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -14,6 +15,15 @@ import java.util.stream.Collectors;
 final class RequestTables {
   static final List<FactTable> ALL =
       List.of(
+          new FactTable(
+              FactKey.Route.class,
+              ROUTE,
+              List.of(ROUTE.SCOPE),
+              key -> List.of(((FactKey.Route) key).scope().word()),
+              List.of(ROUTE.STEPS),
+              value -> List.of(Routes.text((FactValue.Route) value)),
+              r -> new FactKey.Route(RouteScope.parse(r.get(ROUTE.SCOPE))),
+              (r, key) -> Routes.read(r.get(ROUTE.STEPS))),
           new FactTable(
               FactKey.Deputy.class,
               DEPUTY,

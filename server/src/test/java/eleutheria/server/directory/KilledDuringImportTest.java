@@ -26,7 +26,7 @@ import tools.jackson.databind.JsonNode;
  * Afterwards it is all there or nothing of it, the chain is whole, and the start heals itself.
  */
 class KilledDuringImportTest {
-  private static final int ROUNDS = Integer.getInteger("kills", 3);
+  private static final int ROUNDS = Integer.getInteger("kills", 1);
   private static final int ROWS = 3_000;
 
   private final SplittableRandom random = new SplittableRandom(99);

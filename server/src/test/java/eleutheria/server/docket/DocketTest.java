@@ -88,8 +88,7 @@ class DocketTest {
     String id = ask(nils, "Farebox");
     JsonNode asked = request(id);
     ines.post(
-            "/api/requests/" + id + "/answer",
-            Map.of("step", "MANAGER", "yes", false, "note", "not yours"))
+            "/api/requests/" + id + "/answer", Map.of("step", 0, "yes", false, "note", "not yours"))
         .expect(200);
     assertThat(mails(id)).contains("refused Nils Sand");
     ines.post("/api/requests/" + id + "/take-back", null).expect(200);

@@ -86,7 +86,7 @@ class RequestsTest {
     }
   }
 
-  private static Visitor.Answer decide(Visitor who, String id, String step, boolean yes) {
+  private static Visitor.Answer decide(Visitor who, String id, int step, boolean yes) {
     return who.post(
         "/api/requests/" + id + "/answer", Map.of("step", step, "yes", yes, "note", "a word"));
   }
@@ -154,7 +154,7 @@ class RequestsTest {
   void whoAsksSeesHowLongItTookOnceFiveWereDecidedAndWhatTheySaidBefore() {
     for (int i = 0; i < 5; i++) {
       String id = ask(oda, "Tide Table", null);
-      decide(lena, id, "MANAGER", false).expect(200);
+      decide(lena, id, 0, false).expect(200);
     }
     JsonNode pace = askable("Tide Table").path("pace");
     assertThat(pace.path("decided").asInt()).isGreaterThanOrEqualTo(5);
@@ -163,7 +163,7 @@ class RequestsTest {
     // What waits is not decided.
     String id = ask(oda, "Farebox", LocalDate.now().plusDays(20));
     int before = askable("Farebox").at("/pace/decided").asInt(0);
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     int after = askable("Farebox").at("/pace/decided").asInt(0);
     assertThat(after == before + 1 || (before == 0 && after <= 5)).isTrue();
     assertThat(askable("Farebox").path("earlier").asString()).isEqualTo("for the counter");
@@ -190,7 +190,7 @@ class RequestsTest {
     assertThat(evidence.path("mine").asBoolean()).isTrue();
     assertThat(evidence.path("tiles").path(0).asString()).isEqualTo("Farebox");
     assertThat(evidence.path("request").path("steps")).as("one step").hasSize(1);
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     assertThat(shows(oda, "Farebox", false)).as("it can still be taken back").isFalse();
     List<String> topics = new ArrayList<>();
     Visitor.until(
@@ -214,16 +214,14 @@ class RequestsTest {
     String id = ask(oda, "Crewsheet", LocalDate.now().plusDays(20));
     Visitor nils = server.signedIn("nils");
     Visitor jonas = server.signedIn("jonas");
-    assertThat(decide(nils, id, "OWNER", true).expect(409).body())
-        .contains("step before is not decided");
-    assertThat(decide(nils, id, "MANAGER", true).expect(403).problems())
-        .contains("request.not-yours");
-    decide(lena, id, "MANAGER", true).expect(200);
+    assertThat(decide(nils, id, 1, true).expect(409).body()).contains("step before is not decided");
+    assertThat(decide(nils, id, 0, true).expect(403).problems()).contains("request.not-yours");
+    decide(lena, id, 0, true).expect(200);
     Visitor.until("on the owners' docket", () -> onDocket(nils, id) && onDocket(jonas, id));
     List<Visitor.Answer> answers = new ArrayList<>();
     try (ExecutorService pool = Executors.newVirtualThreadPerTaskExecutor()) {
       List<Callable<Visitor.Answer>> both =
-          List.of(() -> decide(nils, id, "OWNER", true), () -> decide(jonas, id, "OWNER", false));
+          List.of(() -> decide(nils, id, 1, true), () -> decide(jonas, id, 1, false));
       for (Future<Visitor.Answer> each : pool.invokeAll(both)) {
         answers.add(each.get());
       }
@@ -242,10 +240,10 @@ class RequestsTest {
     form.put("reason", "for June");
     form.put("until", LocalDate.now().plusDays(20).toString());
     String id = oda.post("/api/requests", form).expect(200).json().path("result").asString();
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     Visitor jonas = server.signedIn("jonas");
     Visitor.until("on the owner's docket", () -> onDocket(jonas, id));
-    decide(jonas, id, "OWNER", true).expect(200);
+    decide(jonas, id, 1, true).expect(200);
     String path = "/api/my/holdings/" + role + "/hand-back";
     Visitor.until("it is held", () -> oda.get(path).status() == 200);
     assertThat(own(id).path("endedEarly").asBoolean()).isFalse();
@@ -298,7 +296,7 @@ class RequestsTest {
             .json()
             .path("result")
             .asString();
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     Visitor jonas = server.signedIn("jonas");
     Visitor.until("on the owner's docket", () -> onDocket(jonas, id));
     JsonNode apart = jonas.get("/api/requests/" + id).expect(200).json().path("apart");
@@ -306,9 +304,9 @@ class RequestsTest {
     assertThat(apart.at("/0/rule").asString()).isEqualTo(rule);
     assertThat(apart.at("/0/held/id").asString()).isEqualTo(one);
     assertThat(apart.at("/0/mayAccept").asBoolean()).isFalse();
-    assertThat(decide(jonas, id, "OWNER", true).expect(422).problems()).contains("conflict");
+    assertThat(decide(jonas, id, 1, true).expect(422).problems()).contains("conflict");
     Map<String, Object> answer = new HashMap<>();
-    answer.put("step", "OWNER");
+    answer.put("step", 1);
     answer.put("yes", true);
     answer.put("note", "she counts nothing in June");
     String until = LocalDate.now().plusDays(30).toString();
@@ -337,13 +335,13 @@ class RequestsTest {
   @Test
   void takenBackNothingHasBegunAndTheCaseIsThereAgain() {
     String id = ask(oda, "Farebox", null);
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     lena.post("/api/requests/" + id + "/take-back", null).expect(200);
     assertThat(stage(oda, id)).isEqualTo("waiting");
     assertThat(onDocket(lena, id)).isTrue();
     assertThat(shows(oda, "Farebox", false)).isFalse();
     // Once it has begun it is too late.
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     Visitor.until("given", () -> shows(oda, "Farebox", false));
     assertThat(lena.post("/api/requests/" + id + "/take-back", null).expect(409).problems())
         .contains("changed-meanwhile");
@@ -352,12 +350,12 @@ class RequestsTest {
   @Test
   void nobodyDecidesOnTheirOwnAndAStewardDecidesForTheOnlyOwner() {
     String id = ask(oda, "Tide Table", null);
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
     Visitor ines = server.signedIn("ines");
     Visitor.until("on the steward's docket", () -> onDocket(ines, id));
-    assertThat(decide(oda, id, "OWNER", true).expect(403).problems()).contains("request.own");
+    assertThat(decide(oda, id, 1, true).expect(403).problems()).contains("request.own");
     assertThat(onDocket(oda, id)).isFalse();
-    decide(ines, id, "OWNER", true).expect(200);
+    decide(ines, id, 1, true).expect(200);
     assertThat(stage(oda, id)).isEqualTo("given");
   }
 
@@ -375,16 +373,16 @@ class RequestsTest {
   void aRefusalSaysWhyAndWithdrawingEndsIt() {
     String id = ask(oda, "Farebox", null);
     assertThat(
-            lena.post("/api/requests/" + id + "/answer", Map.of("step", "MANAGER", "yes", false))
+            lena.post("/api/requests/" + id + "/answer", Map.of("step", 0, "yes", false))
                 .expect(422)
                 .problems())
         .contains("request.no-word");
-    decide(lena, id, "MANAGER", false).expect(200);
+    decide(lena, id, 0, false).expect(200);
     assertThat(stage(oda, id)).isEqualTo("refused");
     String again = ask(oda, "Farebox", null);
     lena.post("/api/requests/" + again + "/withdraw", null).expect(404);
     oda.post("/api/requests/" + again + "/withdraw", null).expect(200);
-    assertThat(decide(lena, again, "MANAGER", true).expect(409).body()).contains("withdrawn");
+    assertThat(decide(lena, again, 0, true).expect(409).body()).contains("withdrawn");
   }
 
   @Test
@@ -405,7 +403,7 @@ class RequestsTest {
                 .status())
         .isEqualTo(422);
     ines.put("/api/apps/" + app + "/state", Map.of("base", "PAUSED", "state", "OPEN")).expect(200);
-    decide(lena, id, "MANAGER", true).expect(200);
+    decide(lena, id, 0, true).expect(200);
   }
 
   @Test
@@ -414,7 +412,18 @@ class RequestsTest {
     server.signedIn("nils").get("/api/requests/" + id).expect(404);
     oda.get("/api/requests/" + id).expect(200);
     server.signedIn("ines").get("/api/requests/" + id).expect(200);
-    assertThat(decide(lena, id, "BOSS", true).status()).isEqualTo(400);
+    for (Object odd : List.of("BOSS", List.of(0))) {
+      assertThat(
+              lena.post(
+                      "/api/requests/" + id + "/answer",
+                      Map.of("step", odd, "yes", true, "note", "a word"))
+                  .status())
+          .as("step " + odd)
+          .isEqualTo(400);
+    }
+    for (int none : new int[] {-1, 2, Integer.MAX_VALUE}) {
+      assertThat(decide(lena, id, none, true).status()).as("step " + none).isEqualTo(409);
+    }
     assertThat(oda.post("/api/requests", "{\"entitlement\":\"x\"}").status()).isEqualTo(400);
     assertThat(
             oda.post("/api/requests", form("00000000-0000-7000-8000-00000000ffff", null)).status())

@@ -291,7 +291,7 @@ class ThreadTest {
     write(lena, id, "Which till?", true).expect(200);
     lena.post(
             "/api/requests/" + id + "/answer",
-            Map.of("step", "MANAGER", "yes", false, "note", "not needed"))
+            Map.of("step", 0, "yes", false, "note", "not needed"))
         .expect(200);
     assertThat(stage(lena, id)).isEqualTo("refused");
     assertThat(write(oda, id, "But I do", false).status()).isEqualTo(409);
@@ -315,10 +315,7 @@ class ThreadTest {
 
   private static Map<String, Object> answers(List<String> requests, boolean yes) {
     return Map.of(
-        "requests",
-        requests,
-        "answer",
-        Map.of("step", "MANAGER", "yes", yes, "note", "all of them"));
+        "requests", requests, "answer", Map.of("step", 0, "yes", yes, "note", "all of them"));
   }
 
   @Test

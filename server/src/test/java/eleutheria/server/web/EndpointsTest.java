@@ -81,6 +81,7 @@ class EndpointsTest {
             .replace("{seq}", "1")
             .replace("{number}", "1")
             .replace("{kind}", "person")
+            .replace("{scope}", "all")
             .replace("{hash}", "00")
             .replace("{tip}", "MENU")
             .replace("{name}", "no-such-attribute")

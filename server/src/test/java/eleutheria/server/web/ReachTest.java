@@ -307,6 +307,7 @@ class ReachTest {
       String one =
           path.replace("{id}", id)
               .replace("{kind}", "person")
+              .replace("{scope}", "high")
               .replace("{number}", "1")
               .replace("{seq}", "1")
               .replace("{position}", "1")
@@ -487,9 +488,7 @@ class ReachTest {
     // Lena decides as her manager, while she decides, and not afterwards.
     Visitor lena = signedIn("lena");
     assertThat(lena.get("/api/requests/" + id).json().path("evidence").asBoolean()).isTrue();
-    lena.post(
-            "/api/requests/" + id + "/answer",
-            Map.of("step", "MANAGER", "yes", false, "note", "no"))
+    lena.post("/api/requests/" + id + "/answer", Map.of("step", 0, "yes", false, "note", "no"))
         .expect(200);
     var after = lena.get("/api/requests/" + id).expect(200).json();
     assertThat(after.path("evidence").asBoolean()).isFalse();

@@ -50,7 +50,7 @@ class EngineHistoryTest {
   private final List<Instant> instants = new ArrayList<>();
 
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100));
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40));
   }
 
   @ParameterizedTest

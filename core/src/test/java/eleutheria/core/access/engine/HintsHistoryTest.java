@@ -42,7 +42,7 @@ class HintsHistoryTest {
   private final Map<Class<?>, Integer> seen = new HashMap<>();
 
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100) / 2);
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40) / 2);
   }
 
   @BeforeAll

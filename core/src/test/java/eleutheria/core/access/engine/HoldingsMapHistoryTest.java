@@ -49,7 +49,7 @@ class HoldingsMapHistoryTest {
   private String where = "";
 
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100) / 2);
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40) / 2);
   }
 
   @ParameterizedTest

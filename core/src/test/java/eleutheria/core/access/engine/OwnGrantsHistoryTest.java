@@ -44,7 +44,7 @@ class OwnGrantsHistoryTest {
   record Holding(PersonId person, EntitlementId entitlement) {}
 
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100) / 2);
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40) / 2);
   }
 
   @BeforeAll

@@ -33,7 +33,7 @@ import org.roaringbitmap.RoaringBitmap;
  */
 class ReachHistoryTest {
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100) / 2);
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40) / 2);
   }
 
   @ParameterizedTest

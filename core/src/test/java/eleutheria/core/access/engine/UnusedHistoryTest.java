@@ -23,7 +23,7 @@ import org.roaringbitmap.RoaringBitmap;
 /** Random histories: unused is what was held at every moment that was watched, and never used. */
 class UnusedHistoryTest {
   static LongStream seeds() {
-    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 100) / 2);
+    return LongStream.rangeClosed(1, Long.getLong("engine.histories", 40) / 2);
   }
 
   @ParameterizedTest

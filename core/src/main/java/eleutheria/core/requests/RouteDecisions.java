@@ -1,0 +1,250 @@
+package eleutheria.core.requests;
+
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.Edits;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
+import eleutheria.core.ledger.Act;
+import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Setting who decides on requests, in which order. A route is for one entitlement, an application,
+ * a sensitivity, or everything; the narrowest counts. What is asked keeps the route it was asked
+ * with.
+ */
+public final class RouteDecisions {
+  /** A step for more people would be nobody's. */
+  public static final int MOST_MEMBERS = 50;
+
+  private RouteDecisions() {}
+
+  /** Whether whoever acts may set the route of a scope. */
+  public static boolean may(Moment moment, RouteScope scope) {
+    return may(moment.authority(), AccessView.at(moment), scope);
+  }
+
+  public static boolean may(Authority authority, AccessView access, RouteScope scope) {
+    return switch (scope) {
+      case RouteScope.OfApp of -> reaches(authority, of.id());
+      case RouteScope.OfEntitlement of ->
+          access
+              .apps()
+              .entitlement(of.id())
+              .filter(e -> reaches(authority, e.application()))
+              .isPresent();
+      case RouteScope.OfSensitivity of -> authority.hasEverywhere(Power.REQUESTS_CONFIGURE);
+      case RouteScope.OfAll of -> authority.hasEverywhere(Power.REQUESTS_CONFIGURE);
+    };
+  }
+
+  /** A route is for whoever asks, so that a reach over the people of some units is not enough. */
+  public static boolean reaches(Authority authority, ApplicationId app) {
+    return authority.reaches(Power.REQUESTS_CONFIGURE, app, null);
+  }
+
+  /**
+   * @param base what was set for the scope itself when the new steps were chosen; null for nothing
+   */
+  public static Outcome<String> set(
+      Moment moment,
+      RouteScope scope,
+      FactValue.@Nullable Route base,
+      FactValue.Route wanted,
+      String reason) {
+    AccessView access = AccessView.at(moment);
+    Optional<Problem> shut = shut(moment, access, scope, base);
+    if (shut.isPresent()) {
+      return Outcome.refused(shut.get());
+    }
+    List<Problem> problems = new ArrayList<>(problems(access.directory(), wanted));
+    reason(problems, reason);
+    if (wanted.equals(base)) {
+      problems.add(Problem.invalid("route.same", "steps", "Nothing is different."));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    Edits edits = moment.edits();
+    edits.put(new FactKey.Route(scope), wanted);
+    return done(ActName.ROUTE_SET, scope, edits, reason);
+  }
+
+  /** Leaves a scope to the wider ones again. */
+  public static Outcome<String> clear(
+      Moment moment, RouteScope scope, FactValue.@Nullable Route base, String reason) {
+    Optional<Problem> shut = shut(moment, AccessView.at(moment), scope, base);
+    if (shut.isPresent()) {
+      return Outcome.refused(shut.get());
+    }
+    List<Problem> problems = new ArrayList<>();
+    reason(problems, reason);
+    if (base == null) {
+      problems.add(Problem.absent("route"));
+    }
+    if (!problems.isEmpty()) {
+      return Outcome.refused(problems);
+    }
+    Edits edits = moment.edits();
+    edits.end(new FactKey.Route(scope));
+    return done(ActName.ROUTE_CLEAR, scope, edits, reason);
+  }
+
+  private static Outcome<String> done(ActName act, RouteScope scope, Edits edits, String reason) {
+    return Outcome.done(
+        new Act(
+            act,
+            scope.subject() == null ? List.of() : List.of(scope.subject()),
+            reason.strip(),
+            scope.subject() == null ? Map.of("scope", scope.word()) : Map.of()),
+        edits.list(),
+        scope.word());
+  }
+
+  private static Optional<Problem> shut(
+      Moment moment, AccessView access, RouteScope scope, FactValue.@Nullable Route base) {
+    boolean there =
+        switch (scope) {
+          case RouteScope.OfApp of -> access.apps().application(of.id()).isPresent();
+          case RouteScope.OfEntitlement of -> access.apps().entitlement(of.id()).isPresent();
+          case RouteScope.OfSensitivity of -> true;
+          case RouteScope.OfAll of -> true;
+        };
+    if (!there) {
+      return Optional.of(Problem.absent("application"));
+    }
+    if (!may(moment, scope)) {
+      return Optional.of(
+          Problem.forbidden(
+              Power.REQUESTS_CONFIGURE.word(),
+              "You need the power to %s.".formatted(Power.REQUESTS_CONFIGURE.line())));
+    }
+    FactValue.Route now = access.apps().routeOf(scope).orElse(null);
+    return Objects.equals(now, base)
+        ? Optional.empty()
+        : Optional.of(Problem.stale("", "Someone has changed this route meanwhile."));
+  }
+
+  private static void reason(List<Problem> problems, String reason) {
+    if (reason.isBlank()) {
+      problems.add(
+          Problem.invalid("route.no-reason", "reason", "Give a reason; it is kept in the ledger."));
+    } else if (reason.strip().length() > RequestDecisions.LONGEST_REASON) {
+      problems.add(
+          Problem.invalid(
+              "route.reason",
+              "reason",
+              "At most %d characters.".formatted(RequestDecisions.LONGEST_REASON)));
+    }
+  }
+
+  /** What makes steps impossible, whoever asks. */
+  static List<Problem> problems(DirectoryView directory, FactValue.Route route) {
+    List<Problem> problems = new ArrayList<>();
+    if (route.steps().isEmpty()) {
+      problems.add(Problem.invalid("route.empty", "steps", "A route needs at least one step."));
+    }
+    if (route.steps().size() > FactValue.Route.MOST) {
+      problems.add(
+          Problem.invalid(
+              "route.many",
+              "steps",
+              "A route has at most %d steps.".formatted(FactValue.Route.MOST)));
+    }
+    Set<Seat> seen = new HashSet<>();
+    for (RouteStep step : route.steps()) {
+      if (!seen.add(step.seat())) {
+        problems.add(
+            Problem.invalid("route.twice", "steps", "Each step is decided by someone else."));
+      }
+      if (step.days() < RouteStep.SHORTEST || step.days() > RouteStep.LONGEST) {
+        problems.add(
+            Problem.invalid(
+                "route.days",
+                "steps",
+                "A step takes from %d to %d days."
+                    .formatted(RouteStep.SHORTEST, RouteStep.LONGEST)));
+      }
+      switch (step.seat()) {
+        case Seat.AnyOf seat -> {
+          if (directory.group(seat.group()).isEmpty()) {
+            problems.add(Problem.invalid("route.group", "steps", "There is no such group."));
+          } else if (directory.members(seat.group()).size() > MOST_MEMBERS) {
+            problems.add(
+                Problem.invalid(
+                    "route.members",
+                    "steps",
+                    "A group that decides has at most %d members.".formatted(MOST_MEMBERS)));
+          }
+        }
+        case Seat.Named seat -> {
+          if (!Deciders.works(directory, seat.person())) {
+            problems.add(
+                Problem.invalid("route.person", "steps", "This person is not at work here."));
+          }
+        }
+        case Seat.Manager seat -> {}
+        case Seat.ManagersManager seat -> {}
+        case Seat.Owner seat -> {}
+        case Seat.Steward seat -> {}
+      }
+    }
+    return problems.stream().distinct().toList();
+  }
+
+  /**
+   * A step as it would be for one person who asks for themselves.
+   *
+   * @param deciders who would decide it
+   * @param settled whether somebody who decides a step before always decides this one by the same
+   *     yes
+   */
+  public record Drawn(RouteStep step, Deciders deciders, boolean settled) {
+    /** Whether it goes to others than those whom it names, because none of them can decide. */
+    public boolean elsewhere() {
+      return switch (step.seat()) {
+        case Seat.Manager seat -> deciders.capacity() != Deciders.Capacity.MANAGER;
+        case Seat.ManagersManager seat -> deciders.capacity() != Deciders.Capacity.MANAGERS_MANAGER;
+        case Seat.Owner seat -> deciders.capacity() != Deciders.Capacity.OWNER;
+        case Seat.AnyOf seat -> deciders.capacity() != Deciders.Capacity.MEMBER;
+        case Seat.Named seat -> deciders.capacity() != Deciders.Capacity.NAMED;
+        case Seat.Steward seat -> false;
+      };
+    }
+  }
+
+  /** A route as it would be for one person and entitlement, with the people by name. */
+  public static List<Drawn> drawn(
+      AccessView access, PersonId person, Entitlement entitlement, FactValue.Route route) {
+    Wish wish = Wish.own(person, entitlement.id());
+    List<Drawn> drawn = new ArrayList<>();
+    for (int step = 0; step < route.steps().size(); step++) {
+      Deciders deciders = Deciders.of(access, wish, route, step);
+      drawn.add(
+          new Drawn(
+              route.steps().get(step),
+              deciders,
+              drawn.stream().anyMatch(before -> before.deciders().decideAlso(deciders))));
+    }
+    return drawn;
+  }
+}

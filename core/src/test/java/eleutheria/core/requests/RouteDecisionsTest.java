@@ -1,0 +1,348 @@
+package eleutheria.core.requests;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import eleutheria.core.access.EffectJudge;
+import eleutheria.core.access.Effects;
+import eleutheria.core.access.SecondYes;
+import eleutheria.core.directory.GroupDecisions;
+import eleutheria.core.directory.House;
+import eleutheria.core.directory.Moment;
+import eleutheria.core.facts.ApplicationId;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactKey;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.MandateId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Reach;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
+import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.ledger.ActName;
+import eleutheria.core.ledger.Outcome;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.mandates.ShippedMandate;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.TreeSet;
+import java.util.UUID;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+class RouteDecisionsTest {
+  private static final Seat MANAGER = new Seat.Manager();
+  private static final Seat ABOVE = new Seat.ManagersManager();
+  private static final Seat OWNER = new Seat.Owner();
+  private static final Seat STEWARD = new Seat.Steward();
+
+  private final House house = new House();
+  private final PersonId ines = house.person("Ines Roth", "Yard");
+  private final PersonId head = house.person("Una Head", "Yard");
+  private final PersonId lena = house.person("Lena Aho", "Yard");
+  private final PersonId oda = house.person("Oda Brekke", "Yard");
+  private final PersonId nils = house.person("Nils Sand", "Yard");
+  private final PersonId petra = house.person("Petra Lund", "Yard");
+  private final EntitlementId till = house.role("Till", Sensitivity.LOW, petra);
+  private final EntitlementId vault = house.role("Vault", Sensitivity.HIGH, petra);
+  private final GroupId desk =
+      house.act(m -> GroupDecisions.make(m, "Safety desk", new FactValue.Form.Listed(), ""));
+
+  @BeforeEach
+  void people() {
+    house.hold(ShippedMandate.STEWARD.id(), ines);
+    house.manager(lena, head);
+    house.manager(oda, lena);
+    member(nils);
+  }
+
+  private void member(PersonId person) {
+    house.set(new FactKey.Membership(desk, person), FactValue.Present.PRESENT);
+  }
+
+  private static FactValue.Route route(Seat... seats) {
+    return new FactValue.Route(Arrays.stream(seats).map(seat -> new RouteStep(seat, 5)).toList());
+  }
+
+  private FactValue.@Nullable Route base(RouteScope scope) {
+    return house.access().apps().routeOf(scope).orElse(null);
+  }
+
+  private void set(RouteScope scope, Seat... seats) {
+    house.act(
+        house.authority(ines),
+        m -> RouteDecisions.set(m, scope, base(scope), route(seats), "another way"));
+  }
+
+  private FactValue.Route of(EntitlementId role) {
+    return house.access().apps().route(house.access().apps().entitlement(role).orElseThrow());
+  }
+
+  private AccessRequest asks(EntitlementId role) {
+    return house.act(
+        house.authority(oda),
+        m -> RequestDecisions.ask(m, 2001, oda, role, null, "For the till.", List.of()));
+  }
+
+  private AccessRequest says(PersonId who, AccessRequest request) {
+    return house.act(
+        house.authority(who),
+        m ->
+            RequestDecisions.answer(
+                m,
+                request,
+                ((Stage.Open) request.stage()).step(),
+                true,
+                null,
+                "",
+                Duration.ofNanos(1000)));
+  }
+
+  private static int waiting(AccessRequest request) {
+    return ((Stage.Open) request.stage()).step();
+  }
+
+  @Test
+  void theNarrowestThatIsSetCounts() {
+    ApplicationId app = house.app(till);
+    assertThat(of(till)).isEqualTo(FactValue.Route.SHIPPED);
+    set(new RouteScope.OfAll(), OWNER);
+    assertThat(of(till)).isEqualTo(route(OWNER));
+    set(new RouteScope.OfSensitivity(Sensitivity.LOW), MANAGER);
+    assertThat(of(till)).isEqualTo(route(MANAGER));
+    assertThat(of(vault)).as("of another sensitivity").isEqualTo(route(OWNER));
+    set(new RouteScope.OfApp(app), ABOVE);
+    assertThat(of(till)).isEqualTo(route(ABOVE));
+    set(new RouteScope.OfEntitlement(till), STEWARD);
+    assertThat(of(till)).isEqualTo(route(STEWARD));
+    house.act(
+        house.authority(ines),
+        m ->
+            RouteDecisions.clear(
+                m, new RouteScope.OfEntitlement(till), route(STEWARD), "as the rest of it"));
+    assertThat(of(till)).as("the wider one again").isEqualTo(route(ABOVE));
+  }
+
+  @Test
+  void eachStepHasItsPeopleAndItsTimeAndTheGrantComesWithTheLast() {
+    house.act(
+        house.authority(ines),
+        m ->
+            RouteDecisions.set(
+                m,
+                new RouteScope.OfApp(house.app(till)),
+                null,
+                new FactValue.Route(
+                    List.of(
+                        new RouteStep(ABOVE, 3),
+                        new RouteStep(new Seat.AnyOf(desk), 10),
+                        new RouteStep(new Seat.Named(lena), 1),
+                        new RouteStep(OWNER, 14))),
+                "money"));
+    AccessRequest request = asks(till);
+    List<PersonId> said = new ArrayList<>();
+    for (int days : List.of(3, 10, 1, 14)) {
+      Stage.Open open = (Stage.Open) request.stage();
+      assertThat(Duration.between(open.from(), open.lapses())).isEqualTo(Duration.ofDays(days));
+      PersonId decider =
+          Deciders.of(house.access(), request, open).people().stream().findFirst().orElseThrow();
+      said.add(decider);
+      request = says(decider, request);
+    }
+    assertThat(said).containsExactly(head, nils, lena, petra);
+    assertThat(request.stage()).isInstanceOf(Stage.Given.class);
+    assertThat(request.answers())
+        .extracting(Decision::capacity)
+        .containsExactly(
+            Deciders.Capacity.MANAGERS_MANAGER,
+            Deciders.Capacity.MEMBER,
+            Deciders.Capacity.NAMED,
+            Deciders.Capacity.OWNER);
+  }
+
+  @Test
+  void whatIsAskedKeepsItsSteps() {
+    AccessRequest before = asks(till);
+    set(new RouteScope.OfAll(), STEWARD);
+    assertThat(before.route()).isEqualTo(FactValue.Route.SHIPPED);
+    AccessRequest after = says(lena, before);
+    assertThat(after.route().steps().get(waiting(after)).seat()).isEqualTo(OWNER);
+  }
+
+  @Test
+  void whoeverHasSaidYesIsNotAskedAgain() {
+    member(lena);
+    set(new RouteScope.OfAll(), MANAGER, ABOVE, new Seat.AnyOf(desk), new Seat.Named(lena), OWNER);
+    AccessRequest request = asks(till);
+    assertThat(
+            RouteDecisions.drawn(
+                house.access(),
+                oda,
+                house.access().apps().entitlement(till).orElseThrow(),
+                request.route()))
+        .extracting(RouteDecisions.Drawn::settled)
+        .as("Nils could decide for the desk, Lena has decided already")
+        .containsExactly(false, false, true, true, false);
+    request = says(lena, request);
+    assertThat(waiting(request)).isEqualTo(1);
+    request = says(head, request);
+    assertThat(waiting(request)).as("Lena's counts for the desk and her own").isEqualTo(4);
+    assertThat(says(petra, request).stage()).isInstanceOf(Stage.Given.class);
+  }
+
+  /** A step is never without people: what it names passes up to the owners, then the stewards. */
+  @Test
+  void aStepThatNobodyCanDecidePassesUp() {
+    set(new RouteScope.OfAll(), new Seat.AnyOf(desk), new Seat.Named(oda), ABOVE);
+    AccessRequest request = asks(till);
+    house.status(nils, PersonStatus.PAUSED);
+    assertThat(Deciders.of(house.access(), request, 0))
+        .isEqualTo(new Deciders(Deciders.Capacity.OWNER, List.of(petra)));
+    assertThat(Deciders.of(house.access(), request, 1).people())
+        .as("not who asks")
+        .containsExactly(petra);
+    house.status(petra, PersonStatus.PAUSED);
+    assertThat(Deciders.of(house.access(), request, 0))
+        .isEqualTo(new Deciders(Deciders.Capacity.STEWARD, List.of(ines)));
+    house.status(head, PersonStatus.PAUSED);
+    assertThat(Deciders.of(house.access(), request, 2).capacity())
+        .isEqualTo(Deciders.Capacity.STEWARD);
+    assertThat(
+            RouteDecisions.drawn(
+                house.access(),
+                oda,
+                house.access().apps().entitlement(till).orElseThrow(),
+                request.route()))
+        .extracting(RouteDecisions.Drawn::elsewhere)
+        .containsOnly(true);
+  }
+
+  private List<String> refused(PersonId who, RouteScope scope, FactValue.Route wanted) {
+    return house.refused(
+        house.authority(who), m -> RouteDecisions.set(m, scope, base(scope), wanted, "another"));
+  }
+
+  @Test
+  void whoReachesAllOfItSetsIt() {
+    MandateId mandate = new MandateId(new UUID(7, 1));
+    house.set(
+        new FactKey.Mandate(mandate),
+        new FactValue.Terms(
+            "Requests of the till",
+            "",
+            new TreeSet<>(List.of(Power.REQUESTS_CONFIGURE.word())),
+            new Reach(null, new TreeSet<>(List.of(house.app(till).value().toString())), null)));
+    house.hold(mandate, nils);
+    for (RouteScope beyond :
+        List.of(
+            new RouteScope.OfAll(),
+            new RouteScope.OfSensitivity(Sensitivity.LOW),
+            new RouteScope.OfApp(house.app(vault)),
+            new RouteScope.OfEntitlement(vault))) {
+      assertThat(refused(nils, beyond, route(OWNER)))
+          .as(beyond.word())
+          .containsExactly(Power.REQUESTS_CONFIGURE.word());
+    }
+    assertThat(refused(petra, new RouteScope.OfApp(house.app(till)), route(OWNER)))
+        .as("owning it is not enough")
+        .containsExactly(Power.REQUESTS_CONFIGURE.word());
+    Outcome<String> own =
+        house.decide(
+            house.authority(nils),
+            m ->
+                RouteDecisions.set(
+                    m, new RouteScope.OfApp(house.app(till)), null, route(OWNER), " mine "));
+    assertThat(own).isInstanceOf(Outcome.Done.class);
+    assertThat(((Outcome.Done<String>) own).act().name()).isEqualTo(ActName.ROUTE_SET);
+    assertThat(((Outcome.Done<String>) own).act().reason()).isEqualTo("mine");
+    assertThat(((Outcome.Done<String>) own).act().objects()).containsExactly(house.app(till));
+  }
+
+  @Test
+  void whatMakesNoSenseIsRefused() {
+    RouteScope all = new RouteScope.OfAll();
+    assertThat(refused(ines, all, route())).containsExactly("route.empty");
+    assertThat(refused(ines, all, route(OWNER, MANAGER, OWNER))).containsExactly("route.twice");
+    assertThat(refused(ines, all, route(new Seat.AnyOf(new GroupId(new UUID(1, 1))))))
+        .containsExactly("route.group");
+    house.status(nils, PersonStatus.DEPARTED);
+    assertThat(refused(ines, all, route(new Seat.Named(nils)))).containsExactly("route.person");
+    for (int days : new int[] {RouteStep.SHORTEST - 1, RouteStep.LONGEST + 1}) {
+      assertThat(refused(ines, all, new FactValue.Route(List.of(new RouteStep(OWNER, days)))))
+          .containsExactly("route.days");
+    }
+    List<Seat> many = new ArrayList<>();
+    for (int i = 0; i <= FactValue.Route.MOST; i++) {
+      many.add(new Seat.Named(house.person("One " + i, "Yard")));
+    }
+    assertThat(refused(ines, all, route(many.toArray(Seat[]::new)))).containsExactly("route.many");
+    assertThat(refused(ines, new RouteScope.OfApp(new ApplicationId(new UUID(1, 1))), route(OWNER)))
+        .containsExactly("absent");
+    set(all, OWNER);
+    assertThat(refused(ines, all, route(OWNER))).containsExactly("route.same");
+    assertThat(
+            house.refused(
+                house.authority(ines),
+                m -> RouteDecisions.set(m, all, null, route(MANAGER), "from an old page")))
+        .containsExactly("changed-meanwhile");
+    assertThat(
+            house.refused(
+                house.authority(ines), m -> RouteDecisions.clear(m, all, route(OWNER), " ")))
+        .containsExactly("route.no-reason");
+    for (int i = 0; i <= RouteDecisions.MOST_MEMBERS; i++) {
+      member(house.person("Member " + i, "Yard"));
+    }
+    assertThat(refused(ines, all, route(new Seat.AnyOf(desk)))).containsExactly("route.members");
+  }
+
+  private List<String> judged(Function<Moment, Outcome<String>> decision) {
+    List<String> codes = new ArrayList<>();
+    house.watch(
+        (facts, directory, edits, moves, at) -> {
+          Moment moment =
+              new Moment(facts, directory, at, House.ZONE, UUID::randomUUID, house.authority(ines));
+          EffectJudge.judge(
+                  moment,
+                  house.access(),
+                  Effects.of(facts, directory, house.access(), edits, moves, at),
+                  edits,
+                  Outcome.Right.BY_EFFECT)
+              .stream()
+              .map(Problem::code)
+              .forEach(codes::add);
+        });
+    house.act(house.authority(ines), decision);
+    return codes;
+  }
+
+  /** Nobody alone takes a yes away from something of high sensitivity, while a second is there. */
+  @Test
+  void leavingOutAStepOfSomethingHighNeedsASecondPerson() {
+    RouteScope app = new RouteScope.OfApp(house.app(vault));
+    RouteScope all = new RouteScope.OfAll();
+    assertThat(judged(m -> RouteDecisions.set(m, app, null, route(OWNER), "quick")))
+        .as("nobody else could say yes")
+        .isEmpty();
+    house.hold(ShippedMandate.STEWARD.id(), head);
+    assertThat(
+            judged(
+                m -> RouteDecisions.set(m, app, route(OWNER), route(OWNER, STEWARD), "stricter")))
+        .isEmpty();
+    assertThat(judged(m -> RouteDecisions.set(m, all, null, route(MANAGER), "not its own")))
+        .as("the vault has its own")
+        .isEmpty();
+    assertThat(judged(m -> RouteDecisions.clear(m, app, route(OWNER, STEWARD), "as all")))
+        .as("by clearing it as well")
+        .containsExactly(SecondYes.CODE);
+    assertThat(judged(m -> RouteDecisions.set(m, all, route(MANAGER), route(OWNER), "all")))
+        .as("by the wider one, that now counts")
+        .containsExactly(SecondYes.CODE);
+  }
+}

@@ -1,0 +1,385 @@
+package eleutheria.server.requests;
+
+import eleutheria.core.access.AccessReach;
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.Application;
+import eleutheria.core.apps.AppsView;
+import eleutheria.core.apps.Entitlement;
+import eleutheria.core.directory.DirectoryView;
+import eleutheria.core.directory.Group;
+import eleutheria.core.directory.Person;
+import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
+import eleutheria.core.facts.GroupId;
+import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
+import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.ledger.Problem;
+import eleutheria.core.mandates.Authority;
+import eleutheria.core.mandates.Power;
+import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.Asking;
+import eleutheria.core.requests.RequestReaders;
+import eleutheria.core.requests.RouteDecisions;
+import eleutheria.server.problems.Refusal;
+import eleutheria.server.refs.AppRef;
+import eleutheria.server.refs.Colleague;
+import eleutheria.server.refs.EntitlementRef;
+import eleutheria.server.state.World;
+import eleutheria.server.web.Needs;
+import eleutheria.server.web.Viewer;
+import eleutheria.server.writing.Commands;
+import eleutheria.server.writing.Receipt;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Who decides on requests, in which order: reading, drawing and setting routes. */
+@RestController
+class RoutesController {
+  private static final int MOST_STEPS = 20;
+
+  /** Of those who decide a step so many are named. */
+  private static final int MOST_NAMED = 5;
+
+  private final World world;
+  private final RequestStore store;
+  private final Commands commands;
+
+  RoutesController(World world, RequestStore store, Commands commands) {
+    this.world = world;
+    this.store = store;
+    this.commands = commands;
+  }
+
+  enum SeatKind {
+    MANAGER,
+    MANAGERS_MANAGER,
+    OWNER,
+    ANY_OF,
+    NAMED,
+    STEWARD
+  }
+
+  /**
+   * @param of the group or the person; null where the seat names none
+   * @param days how long whoever decides it has, from 1 to 60
+   */
+  record StepForm(@NotNull SeatKind seat, @Nullable UUID of, int days) {
+    RouteStep step() {
+      return new RouteStep(
+          switch (seat) {
+            case MANAGER -> new Seat.Manager();
+            case MANAGERS_MANAGER -> new Seat.ManagersManager();
+            case OWNER -> new Seat.Owner();
+            case STEWARD -> new Seat.Steward();
+            case ANY_OF -> new Seat.AnyOf(new GroupId(of("group")));
+            case NAMED -> new Seat.Named(new PersonId(of("person")));
+          },
+          days);
+    }
+
+    private UUID of(String what) {
+      if (of == null) {
+        throw Refusal.of(
+            Problem.invalid("route.whom", "steps", "Choose a %s for each step.".formatted(what)));
+      }
+      return of;
+    }
+  }
+
+  /**
+   * One step.
+   *
+   * @param of the group or the person, and what it is called; null where the seat names none
+   */
+  record StepShape(SeatKind seat, @Nullable UUID of, @Nullable String name, int days) {
+    static StepShape of(DirectoryView directory, RouteStep step) {
+      int days = step.days();
+      return switch (step.seat()) {
+        case Seat.Manager s -> new StepShape(SeatKind.MANAGER, null, null, days);
+        case Seat.ManagersManager s -> new StepShape(SeatKind.MANAGERS_MANAGER, null, null, days);
+        case Seat.Owner s -> new StepShape(SeatKind.OWNER, null, null, days);
+        case Seat.Steward s -> new StepShape(SeatKind.STEWARD, null, null, days);
+        case Seat.AnyOf s ->
+            new StepShape(
+                SeatKind.ANY_OF,
+                s.group().value(),
+                directory.group(s.group()).map(Group::name).orElse("a group that has ended"),
+                days);
+        case Seat.Named s ->
+            new StepShape(
+                SeatKind.NAMED,
+                s.person().value(),
+                directory.person(s.person()).map(p -> p.name().displayed()).orElse("someone"),
+                days);
+      };
+    }
+  }
+
+  /**
+   * The route of a scope.
+   *
+   * @param scope {@code all}, {@code low}, {@code medium}, {@code high}, {@code application:…} or
+   *     {@code entitlement:…}
+   * @param set whether it has steps of its own; else {@code steps} are those of a wider scope
+   * @param entitlements for how many entitlements it counts, or would
+   */
+  record RouteLine(
+      String scope,
+      @Nullable AppRef app,
+      @Nullable EntitlementRef entitlement,
+      boolean set,
+      List<StepShape> steps,
+      int entitlements,
+      boolean mayEdit) {}
+
+  record RoutesView(List<RouteLine> lines, long position) {}
+
+  /**
+   * @param example an entitlement for which it counts, to draw it with; null where there is none
+   * @param open how many requests for these entitlements are open, of those that the reader may
+   *     read; they keep the steps with which they were asked
+   */
+  record RouteView(RouteLine route, @Nullable EntitlementRef example, int open, long position) {}
+
+  record RouteForm(
+      @Nullable @Size(max = MOST_STEPS) List<@NotNull @Valid StepForm> base,
+      @NotNull @Size(max = MOST_STEPS) List<@NotNull @Valid StepForm> steps,
+      @NotNull @Size(max = 4000) String reason) {}
+
+  record RouteClearForm(
+      @NotNull @Size(max = MOST_STEPS) List<@NotNull @Valid StepForm> base,
+      @NotNull @Size(max = 4000) String reason) {}
+
+  /**
+   * @param person who would ask; null for oneself
+   */
+  record RouteDrawForm(
+      @Nullable UUID person,
+      @NotNull UUID entitlement,
+      @NotNull @Size(max = MOST_STEPS) List<@NotNull @Valid StepForm> steps) {}
+
+  /**
+   * A step as it would be for one person and entitlement.
+   *
+   * @param as what would make them decide
+   * @param people at most five of them, in order of name
+   * @param more how many more
+   * @param elsewhere whether it goes to others than it names, because none of those can decide
+   * @param settled whether a yes before it counts for it
+   */
+  record DrawnStep(
+      String as,
+      List<String> people,
+      int more,
+      List<RequestView.DeputyRef> deputies,
+      boolean elsewhere,
+      boolean settled) {}
+
+  record DrawnView(Colleague person, EntitlementRef entitlement, List<DrawnStep> steps) {}
+
+  // ---- reading
+
+  @GetMapping("/api/routes")
+  @Needs(Power.REQUESTS_CONFIGURE)
+  RoutesView routes(Viewer viewer) {
+    return world.look(
+        (facts, whole) -> {
+          AccessView access = whole.access();
+          List<RouteLine> lines = new ArrayList<>();
+          wide().forEach(scope -> lines.add(line(viewer.authority(), access, scope)));
+          for (Application app : access.apps().applications()) {
+            List<RouteScope> own = new ArrayList<>(List.of(new RouteScope.OfApp(app.id())));
+            app.entitlements().forEach(e -> own.add(new RouteScope.OfEntitlement(e.id())));
+            own.stream()
+                .filter(scope -> access.apps().routeOf(scope).isPresent())
+                .filter(scope -> RouteDecisions.may(viewer.authority(), access, scope))
+                .forEach(scope -> lines.add(line(viewer.authority(), access, scope)));
+          }
+          return new RoutesView(lines, world.position());
+        });
+  }
+
+  private static Stream<RouteScope> wide() {
+    return Stream.of(
+        new RouteScope.OfAll(),
+        new RouteScope.OfSensitivity(Sensitivity.HIGH),
+        new RouteScope.OfSensitivity(Sensitivity.MEDIUM),
+        new RouteScope.OfSensitivity(Sensitivity.LOW));
+  }
+
+  @GetMapping("/api/routes/{scope}")
+  @Needs(Power.REQUESTS_CONFIGURE)
+  RouteView route(Viewer viewer, @PathVariable String scope) {
+    RouteScope wanted = scope(scope);
+    List<AccessRequest> waiting = store.open();
+    return world.look(
+        (facts, whole) -> {
+          AccessView access = whole.access();
+          readable(viewer.authority(), access, wanted);
+          Set<EntitlementId> under = new HashSet<>();
+          List<Entitlement> counts = access.apps().underRoute(wanted);
+          counts.forEach(e -> under.add(e.id()));
+          int open = 0;
+          for (AccessRequest request : waiting) {
+            if (under.contains(request.entitlement())
+                && RequestReaders.reads(viewer.authority(), access, request)) {
+              open++;
+            }
+          }
+          return new RouteView(
+              line(viewer.authority(), access, wanted),
+              counts.stream()
+                  .filter(e -> reaches(viewer.authority(), e))
+                  .findFirst()
+                  .map(e -> EntitlementRef.of(access.apps(), e))
+                  .orElse(null),
+              open,
+              world.position());
+        });
+  }
+
+  /** What is wide is read by whoever sets any; what is an application's, by whoever reaches it. */
+  private static void readable(Authority authority, AccessView access, RouteScope scope) {
+    if (scope.subject() != null && !RouteDecisions.may(authority, access, scope)) {
+      throw Refusal.of(Problem.absent("route"));
+    }
+  }
+
+  private static boolean reaches(Authority authority, Entitlement entitlement) {
+    return RouteDecisions.reaches(authority, entitlement.application());
+  }
+
+  private static RouteScope scope(String word) {
+    try {
+      return RouteScope.parse(word);
+    } catch (IllegalArgumentException e) {
+      throw Refusal.of(Problem.absent("route"));
+    }
+  }
+
+  private static RouteLine line(Authority authority, AccessView access, RouteScope scope) {
+    AppsView apps = access.apps();
+    Optional<Entitlement> entitlement =
+        scope instanceof RouteScope.OfEntitlement of ? apps.entitlement(of.id()) : Optional.empty();
+    Optional<Application> app =
+        scope instanceof RouteScope.OfApp of ? apps.application(of.id()) : Optional.empty();
+    return new RouteLine(
+        scope.word(),
+        app.map(AppRef::of).orElse(null),
+        entitlement.map(e -> EntitlementRef.of(apps, e)).orElse(null),
+        apps.routeOf(scope).isPresent(),
+        counting(apps, scope).steps().stream()
+            .map(step -> StepShape.of(access.directory(), step))
+            .toList(),
+        apps.underRoute(scope).size(),
+        RouteDecisions.may(authority, access, scope));
+  }
+
+  /** The route of a scope, or the one that counts in its place. */
+  private static FactValue.Route counting(AppsView apps, RouteScope scope) {
+    return apps.routeOf(scope)
+        .or(
+            () ->
+                switch (scope) {
+                  case RouteScope.OfEntitlement of -> apps.entitlement(of.id()).map(apps::route);
+                  case RouteScope.OfApp of ->
+                      apps.application(of.id())
+                          .map(
+                              app ->
+                                  counting(
+                                      apps,
+                                      new RouteScope.OfSensitivity(app.profile().sensitivity())));
+                  case RouteScope.OfSensitivity of ->
+                      Optional.of(counting(apps, new RouteScope.OfAll()));
+                  case RouteScope.OfAll of -> Optional.empty();
+                })
+        .orElse(FactValue.Route.SHIPPED);
+  }
+
+  /** How steps would be for one person and entitlement, with the people by name. */
+  @PostMapping("/api/routes/drawn")
+  @Needs(Power.REQUESTS_CONFIGURE)
+  DrawnView drawn(Viewer viewer, @Valid @RequestBody RouteDrawForm form) {
+    AccessView access = world.whole().access();
+    Entitlement entitlement =
+        access
+            .apps()
+            .entitlement(new EntitlementId(form.entitlement()))
+            .filter(e -> reaches(viewer.authority(), e))
+            .orElseThrow(() -> Refusal.of(Problem.absent("entitlement")));
+    AccessReach reach = new AccessReach(viewer.authority(), access.directory());
+    PersonId id = form.person() == null ? viewer.person() : new PersonId(form.person());
+    Person person =
+        access
+            .directory()
+            .person(id)
+            .filter(p -> Asking.mayAskFor(reach, p, entitlement))
+            .orElseThrow(() -> Refusal.of(Problem.absent("person")));
+    return new DrawnView(
+        Colleague.of(person),
+        EntitlementRef.of(access.apps(), entitlement),
+        RouteDecisions.drawn(access, id, entitlement, steps(form.steps())).stream()
+            .map(
+                step ->
+                    new DrawnStep(
+                        RequestView.word(step.deciders().capacity()),
+                        step.deciders().people().stream()
+                            .limit(MOST_NAMED)
+                            .map(p -> RequestView.name(access, p))
+                            .toList(),
+                        Math.max(0, step.deciders().people().size() - MOST_NAMED),
+                        RequestView.deputies(access, step.deciders()),
+                        step.elsewhere(),
+                        step.settled()))
+            .toList());
+  }
+
+  // ---- setting
+
+  private static FactValue.Route steps(List<StepForm> steps) {
+    return new FactValue.Route(steps.stream().map(StepForm::step).toList());
+  }
+
+  @PutMapping("/api/routes/{scope}")
+  @Needs(value = Power.REQUESTS_CONFIGURE, foresees = true)
+  Receipt set(Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteForm form) {
+    RouteScope wanted = scope(scope);
+    FactValue.Route base = form.base() == null ? null : steps(form.base());
+    FactValue.Route steps = steps(form.steps());
+    return commands.perform(
+        viewer,
+        null,
+        String.class,
+        moment -> RouteDecisions.set(moment, wanted, base, steps, form.reason()));
+  }
+
+  @PostMapping("/api/routes/{scope}/clear")
+  @Needs(value = Power.REQUESTS_CONFIGURE, foresees = true)
+  Receipt clear(Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteClearForm form) {
+    RouteScope wanted = scope(scope);
+    FactValue.Route base = steps(form.base());
+    return commands.perform(
+        viewer,
+        null,
+        String.class,
+        moment -> RouteDecisions.clear(moment, wanted, base, form.reason()));
+  }
+}

@@ -1,0 +1,73 @@
+import type { Schemas } from '../../api/client';
+import { words } from '../../words/en';
+
+/** A step as it is edited: who decides it, and how many days they have, as typed. */
+export type Step = { seat: Schemas['StepShape']['seat']; of: string; name: string; days: string };
+
+export const LONGEST = 60;
+export const MOST_STEPS = 6;
+
+export const fresh: Step = { seat: 'OWNER', of: '', name: '', days: '14' };
+
+export function stepsOf(shapes: Schemas['StepShape'][]): Step[] {
+  return shapes.map((shape) => ({
+    seat: shape.seat,
+    of: shape.of ?? '',
+    name: shape.name ?? '',
+    days: String(shape.days),
+  }));
+}
+
+/** As they are sent; a step that says no number of days has none, and is refused. */
+export function formsOf(steps: Step[]): (Schemas['StepForm'] & { days: number })[] {
+  return steps.map((step) => ({
+    seat: step.seat,
+    of: step.of === '' ? null : step.of,
+    days: /^\d{1,3}$/.test(step.days.trim()) ? Number(step.days) : 0,
+  }));
+}
+
+/** Whether something is missing that only whoever types can say. */
+export function whole(steps: Step[]): boolean {
+  return (
+    steps.length > 0 &&
+    formsOf(steps).every((step) => step.days >= 1 && step.days <= LONGEST) &&
+    steps.every((step) => !picks(step) || step.of !== '')
+  );
+}
+
+/** Whether a step names somebody. */
+export function picks(step: Step): boolean {
+  return step.seat === 'NAMED' || step.seat === 'ANY_OF';
+}
+
+export function who(step: { seat: Step['seat']; name: string | null }): string {
+  if (step.seat === 'ANY_OF') {
+    return words.routes.anyOf(step.name ?? '');
+  }
+  return step.seat === 'NAMED' ? (step.name ?? '') : words.routes.seats[step.seat];
+}
+
+/** All of it in one line. */
+export function told(steps: { seat: Step['seat']; name: string | null }[]): string {
+  return steps.map(who).join(words.routes.next);
+}
+
+export function moved(steps: Step[], from: number, by: 1 | -1): Step[] {
+  const next = [...steps];
+  const [step] = next.splice(from, 1);
+  if (step !== undefined) {
+    next.splice(from + by, 0, step);
+  }
+  return next;
+}
+
+/** What a route is for, as a heading. */
+export function scopeName(line: Schemas['RouteLine']): string {
+  return (
+    line.entitlement?.title ??
+    line.app?.name ??
+    words.routes.scopes[line.scope] ??
+    words.routes.title
+  );
+}
