@@ -45,6 +45,7 @@ export function EntitlementPage() {
 
 function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
   const { entitlement } = page;
+  const { has } = useSession();
   const [get, set] = useAddress();
   const [giving, setGiving] = useState(false);
   const chosen = get('person');
@@ -64,6 +65,11 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
         <DeskLink className="small" to={`/desk/apps/${entitlement.app.id}`}>
           {entitlement.app.name}
         </DeskLink>
+        {has('requests.configure') && (
+          <DeskLink className="small" to={`/desk/routes/entitlement:${entitlement.id}`}>
+            {words.routes.one}
+          </DeskLink>
+        )}
         <span className="grow" />
         {page.mayGive && <Button onClick={() => setGiving(true)}>{words.access.giveOpen}</Button>}
       </header>

@@ -4,6 +4,7 @@ import { SensitivityTag } from '../access/SensitivityTag';
 import { answer, api, Problem, repeatKey, type Schemas } from '../api/client';
 import { ActDialog } from '../drafts/ActDialog';
 import { DeskLink } from '../shell/lens';
+import { useSession } from '../shell/session';
 import { useStale } from '../shell/stale';
 import { Table } from '../shell/Table';
 import { useAct } from '../shell/useAct';
@@ -14,12 +15,16 @@ import { NEW_ROLE, type Role, RoleFields, sensitivityOf } from './AppForms';
 type Page = Schemas['AppPage'];
 
 export function Roles({ page }: { page: Page }) {
+  const { has } = useSession();
   const [editing, setEditing] = useState<Schemas['RoleLine'] | 'new'>();
   const most = Math.max(1, ...page.entitlements.map((one) => one.holders));
   return (
     <section className="part" aria-labelledby="app-roles">
       <div className="part-head">
         <h2 id="app-roles">{words.apps.columns.entitlements}</h2>
+        {has('requests.configure') && (
+          <DeskLink to={`/desk/routes/application:${page.app.id}`}>{words.routes.one}</DeskLink>
+        )}
         {page.mayEdit && (
           <Button variant="outline-primary" onClick={() => setEditing('new')}>
             {words.apps.addEntitlement}

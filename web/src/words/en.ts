@@ -1772,11 +1772,11 @@ export const words = {
   },
   routes: {
     title: 'Approval routes',
+    one: 'Approval route',
     help: 'Who approves a request, and in which order. The narrowest route that is set counts.',
     forWhat: 'For',
     steps: 'Approved by',
-    counts: 'Counts for',
-    entitlements: (n: number) => many(n, 'entitlement', 'entitlements'),
+    entitlements: 'Entitlements',
     figure: (n: number) => (n === 1 ? 'entitlement' : 'entitlements'),
     openFigure: (n: number) => (n === 1 ? 'open request' : 'open requests'),
     scopes: {

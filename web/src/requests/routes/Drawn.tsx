@@ -65,7 +65,7 @@ export function Drawn({
           <p className="dim">
             {words.routes.drawnFor(drawn.data.person.name, drawn.data.entitlement.title)}
           </p>
-          <ol className="drawn">
+          <ol className="in-turn">
             {drawn.data.steps.map((step, at) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the order
               <li key={at}>

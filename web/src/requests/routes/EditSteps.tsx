@@ -36,7 +36,7 @@ export function EditSteps({
                   </option>
                 ))}
               </Form.Select>
-              <Form.Group controlId={`route-days-${at}`} className="bar">
+              <div className="days">
                 <Form.Control
                   inputMode="numeric"
                   aria-label={words.routes.daysOf(at + 1)}
@@ -49,7 +49,7 @@ export function EditSteps({
                   onChange={(event) => set(at, { days: event.target.value })}
                 />
                 <span className="dim">{words.routes.days}</span>
-              </Form.Group>
+              </div>
               <span className="grow" />
               <Button
                 size="sm"

@@ -99,8 +99,8 @@ describe('steps', () => {
 
   it('are told in one line and moved', () => {
     const all = [step({ seat: 'MANAGER' }), step({ seat: 'ANY_OF', name: 'Safety desk' })];
-    expect(told(all)).toBe('manager, then anyone in Safety desk');
-    expect(told(moved(all, 1, -1))).toBe('anyone in Safety desk, then manager');
+    expect(told(all)).toBe('Manager, then anyone in Safety desk');
+    expect(told(moved(all, 1, -1))).toBe('Anyone in Safety desk, then manager');
   });
 });
 
@@ -108,9 +108,9 @@ describe('approval routes', () => {
   it('tells what counts for what', async () => {
     open('/desk/routes', [line(), HIGH, line({ scope: 'low', entitlements: 1 })]);
     const rows = within(await screen.findByRole('table')).getAllByRole('row');
-    expect(rows[1]?.textContent).toContain('All requestsmanager, then owner of the app');
-    expect(rows[2]?.textContent).toContain('High sensitivityanyone in Safety desk');
-    expect(rows[3]?.textContent).toContain('as for all requests1 entitlement');
+    expect(rows[1]?.textContent).toContain('All requestsManager, then owner of the app');
+    expect(rows[2]?.textContent).toContain('High sensitivityAnyone in Safety desk');
+    expect(rows[3]?.textContent).toContain('as for all requests1');
   });
 
   it('is changed with the people in view, and says what keeps its steps', async () => {

@@ -47,7 +47,9 @@ export function RoutesPage() {
               <tr>
                 <th scope="col">{words.routes.forWhat}</th>
                 <th scope="col">{words.routes.steps}</th>
-                <th scope="col">{words.routes.counts}</th>
+                <th scope="col" className="num">
+                  {words.routes.entitlements}
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -63,7 +65,7 @@ export function RoutesPage() {
                       <span className="dim">{words.routes.asAll}</span>
                     )}
                   </td>
-                  <td>{words.routes.entitlements(line.entitlements)}</td>
+                  <td className="num">{words.count(line.entitlements)}</td>
                 </tr>
               ))}
             </tbody>

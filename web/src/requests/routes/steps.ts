@@ -50,7 +50,8 @@ export function who(step: { seat: Step['seat']; name: string | null }): string {
 
 /** All of it in one line. */
 export function told(steps: { seat: Step['seat']; name: string | null }[]): string {
-  return steps.map(who).join(words.routes.next);
+  const line = steps.map(who).join(words.routes.next);
+  return line.charAt(0).toLocaleUpperCase() + line.slice(1);
 }
 
 export function moved(steps: Step[], from: number, by: 1 | -1): Step[] {

@@ -24,6 +24,9 @@ import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
+import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RouteStep;
+import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.portal.CollectionDecisions;
@@ -37,6 +40,7 @@ import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.DeputyDecisions;
 import eleutheria.core.requests.Message;
 import eleutheria.core.requests.RequestDecisions;
+import eleutheria.core.requests.RouteDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.core.requests.Wish;
@@ -486,6 +490,20 @@ final class Shore {
               today.plusDays(47),
               "Skarholm has one cashier until the lead is back.");
         });
+    loader.act(
+        at.plusSeconds(60),
+        as("ines.roth"),
+        moment ->
+            RouteDecisions.set(
+                moment,
+                new RouteScope.OfApp(requireNonNull(apps.get("Coin House"))),
+                null,
+                new FactValue.Route(
+                    List.of(
+                        new RouteStep(new Seat.Manager(), 7),
+                        new RouteStep(new Seat.ManagersManager(), 7),
+                        new RouteStep(new Seat.Owner(), 14))),
+                "Tills are closed with it."));
   }
 
   private void give(LocalDate day, String app, String role, String to, String reason) {

@@ -160,6 +160,7 @@ class EveryViewJourneyTest {
             "ledger",
             "suggestions",
             "rules",
+            "routes",
             "drafts")) {
       views.add(new View("/desk/" + path, "/desk/" + path));
     }
@@ -170,6 +171,7 @@ class EveryViewJourneyTest {
     views.add(new View("/desk/people/:id", "/desk/people/" + mina));
     views.add(new View("/desk/groups/:id", "/desk/groups/" + group));
     views.add(new View("/desk/ledger/:position", "/desk/ledger/100"));
+    views.add(new View("/desk/routes/:scope", "/desk/routes/all"));
     views.add(new View("/desk/rules/:id", "/desk/rules/" + rule));
     views.add(new View("/desk/drafts/:id", "/desk/drafts/" + draft));
     return views;

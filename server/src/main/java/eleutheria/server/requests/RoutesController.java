@@ -373,7 +373,8 @@ class RoutesController {
 
   @PostMapping("/api/routes/{scope}/clear")
   @Needs(value = Power.REQUESTS_CONFIGURE, foresees = true)
-  Receipt clear(Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteClearForm form) {
+  Receipt clear(
+      Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteClearForm form) {
     RouteScope wanted = scope(scope);
     FactValue.Route base = steps(form.base());
     return commands.perform(

@@ -95,7 +95,7 @@ class RoutesTest {
 
   @Test
   void whatIsAskedAfterwardsGoesByItAndWhatIsOpenKeepsItsOwn() {
-    String before = asks(server.signedIn("nils.desk"));
+    String before = asks(lena);
     set(
         List.of(
             step("NAMED", seed.person("jonas").value(), 3),
