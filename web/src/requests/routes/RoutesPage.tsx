@@ -135,14 +135,15 @@ function One({ view }: { view: Schemas['RouteView'] }) {
           )}
         </p>
       )}
-      <Drawn steps={stepsOf(line.steps)} example={example} onExample={setExample} />
-      {changing && (
+      {changing ? (
         <RouteDialog
           line={line}
           first={example}
           open={view.open}
           onClose={() => setChanging(false)}
         />
+      ) : (
+        <Drawn steps={stepsOf(line.steps)} example={example} onExample={setExample} />
       )}
       {clearing && <ClearDialog line={line} onClose={() => setClearing(false)} />}
     </>

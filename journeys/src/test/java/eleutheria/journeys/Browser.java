@@ -2,8 +2,6 @@ package eleutheria.journeys;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.results.Rule;
-import com.deque.html.axecore.selenium.AxeBuilder;
 import eleutheria.demo.LoadDemo;
 import java.io.File;
 import java.io.IOException;
@@ -42,6 +40,7 @@ final class Browser implements AutoCloseable {
   private static final Duration OFTEN = Duration.ofMillis(120);
 
   private static final String LAYOUT = read("/every-view.js");
+  private static final String AXE = read("/axe.min.js");
 
   /** What runs already and nobody uses: starting one, and its first page, take seconds. */
   private static final Deque<Started> IDLE = new ArrayDeque<>();
@@ -500,43 +499,44 @@ final class Browser implements AutoCloseable {
   void axe() {
     axe(
         "",
-        new AxeBuilder()
-            .withTags(
-                List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"))
-            // It leaves this out by itself.
-            .withRules(List.of("label-content-name-mismatch")));
+        """
+        {runOnly: {type: 'tag', values:
+          ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']},
+         // It leaves this out by itself.
+         rules: {'label-content-name-mismatch': {enabled: true}}}""");
   }
 
   /** axe finds nothing in dark, where only the colours are others. */
   void axeInDark() {
     dark(true);
-    axe(" in dark", new AxeBuilder().withOnlyRules(List.of("color-contrast")));
+    axe(" in dark", "{runOnly: {type: 'rule', values: ['color-contrast']}}");
     dark(false);
   }
 
-  private void axe(String where, AxeBuilder axe) {
-    // What lies under a docked bar just now is reached by scrolling: it counts with its whole size.
-    driver.executeScript(
-        "document.querySelectorAll('.tray, .portal > .band').forEach(e => e.style.position = 'static')");
-    // There are no frames of other origins, so it need not finish in a window of its own each time.
-    List<Rule> violations = axe.setLegacyMode(true).analyze(driver).getViolations();
-    driver.executeScript(
-        "document.querySelectorAll('.tray, .portal > .band').forEach(e => e.style.position = '')");
-    assertThat(
-            violations.stream()
-                .map(
-                    rule ->
-                        rule.getId()
-                            + ": "
-                            + rule.getHelp()
-                            + " "
-                            + rule.getNodes().stream()
-                                .limit(3)
-                                .map(n -> n.getHtml() + " " + n.getFailureSummary())
-                                .toList())
-                .toList())
-        .as(address() + where)
-        .isEmpty();
+  /** Only what is wrong comes over the line, and axe itself once for each page that is loaded. */
+  private void axe(String where, String options) {
+    if (!Boolean.TRUE.equals(script("return window.axe !== undefined"))) {
+      script(AXE);
+    }
+    Object found =
+        later(
+            """
+            const done = arguments[0];
+            // What lies under a docked bar just now is reached by scrolling: it counts with its
+            // whole size.
+            const bars = document.querySelectorAll('.tray, .portal > .band');
+            bars.forEach(e => e.style.position = 'static');
+            axe.run(document, {...%s, resultTypes: ['violations']})
+              .then(result => result.violations.map(rule => rule.id + ': ' + rule.help + ' '
+                + rule.nodes.slice(0, 3).map(n => n.html + ' ' + n.failureSummary).join('; ')))
+              .catch(error => ['axe itself: ' + error])
+              .then(wrong => {
+                bars.forEach(e => e.style.position = '');
+                done(wrong);
+              });
+            """
+                .formatted(options));
+    assertThat((List<?>) found).as(address() + where).isEmpty();
   }
 
   /** No sideways scrolling of the page as a whole. */

@@ -18,10 +18,10 @@ class RouteJourneyTest {
       ines.sees("It has no route of its own");
       ines.press("Set a route");
       ines.choose("Who approves step 2", "A person or group …");
-      ines.type("Person or group for step 2", "sato");
+      ines.type("Person or group for step 2", "mina sato");
       ines.take("Mina Sato");
       ines.type("Days for step 2", "3");
-      ines.type("If this person asks (yourself, if empty)", "brekke");
+      ines.type("If this person asks (yourself, if empty)", "oda brekke");
       ines.take("Oda Brekke");
       ines.sees("If Oda Brekke asked for Safe Book · User now:");
       ines.sees("named for this step");
