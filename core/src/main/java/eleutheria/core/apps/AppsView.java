@@ -14,6 +14,7 @@ import eleutheria.core.facts.RouteScope;
 import eleutheria.core.facts.Spell;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -143,6 +144,11 @@ public final class AppsView {
         .flatMap(scope -> changed.getOrDefault(scope, routeOf(scope)).stream())
         .findFirst()
         .orElse(FactValue.Route.SHIPPED);
+  }
+
+  /** All that are set, of whatever scope. */
+  public Collection<FactValue.Route> routes() {
+    return routes.values();
   }
 
   /** The entitlements for which a scope's route counts, or would if it had one. */

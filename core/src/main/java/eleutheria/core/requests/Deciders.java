@@ -272,6 +272,21 @@ public record Deciders(Capacity capacity, List<PersonId> people, Map<PersonId, P
     return directory.person(person).filter(p -> p.status() == PersonStatus.ACTIVE).isPresent();
   }
 
+  /** Whether a step of a route is somebody's by name, or because they are in a group. */
+  public static boolean names(DirectoryView directory, FactValue.Route route, PersonId person) {
+    return route.steps().stream()
+        .anyMatch(
+            step ->
+                switch (step.seat()) {
+                  case Seat.Named seat -> seat.person().equals(person);
+                  case Seat.AnyOf seat -> directory.members(seat.group()).contains(person);
+                  case Seat.Manager seat -> false;
+                  case Seat.ManagersManager seat -> false;
+                  case Seat.Owner seat -> false;
+                  case Seat.Steward seat -> false;
+                });
+  }
+
   /** Whether every step of such a request, if it were asked now, would find somebody. */
   public static boolean resolves(AccessView access, Wish wish) {
     return access.apps().entitlement(wish.entitlement()).stream()

@@ -7,6 +7,7 @@ import static java.util.Objects.requireNonNull;
 
 import eleutheria.core.apps.Application;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GrantId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
@@ -70,6 +71,14 @@ public class RequestStore {
             .in(WAITING, ASKED_BACK)
             .and(ACCESS_REQUEST.ENTITLEMENT_ID.eq(entitlement.value())),
         Integer.MAX_VALUE);
+  }
+
+  /** The routes by which something open goes, each once. */
+  List<FactValue.Route> openRoutes() {
+    return db.selectDistinct(ACCESS_REQUEST.ROUTE)
+        .from(ACCESS_REQUEST)
+        .where(ACCESS_REQUEST.STAGE.in(WAITING, ASKED_BACK))
+        .fetch(row -> Routes.read(row.value1()));
   }
 
   /** How many requests tell how long it takes. */

@@ -125,6 +125,26 @@ class RoutesTest {
     assertThat(kept.at("/request/steps/1/people").toString()).contains("Jonas Weir", "Nils");
   }
 
+  private static boolean decides(Visitor who) {
+    return who.get("/api/session").expect(200).json().at("/signed/decides").asBoolean();
+  }
+
+  /** Whoever a route names has the desk, also by one that only something open still goes by. */
+  @Test
+  void whoeverItNamesHasTheDesk() {
+    Visitor namesake = server.signedIn("nils.desk");
+    assertThat(decides(namesake)).isFalse();
+    List<Map<String, Object>> steps =
+        List.of(step("OWNER", null, 3), step("NAMED", seed.person("nils.desk").value(), 3));
+    set(steps);
+    assertThat(decides(namesake)).isTrue();
+    String request = asks(oda);
+    ines.put("/api/routes/" + scope, form(steps, List.of(step("OWNER", null, 3)))).expect(200);
+    assertThat(decides(namesake)).isTrue();
+    oda.post("/api/requests/" + request + "/withdraw", null).expect(200);
+    assertThat(decides(namesake)).isFalse();
+  }
+
   @Test
   void itIsDrawnWithThePeopleAndWhatIsWrong() {
     Map<String, Object> form = new HashMap<>();
