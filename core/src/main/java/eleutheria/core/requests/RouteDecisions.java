@@ -78,6 +78,7 @@ public final class RouteDecisions {
     }
     List<Problem> problems = new ArrayList<>(problems(access.directory(), wanted));
     reason(problems, reason);
+    own(moment, access, base, wanted).ifPresent(problems::add);
     if (wanted.equals(base)) {
       problems.add(Problem.invalid("route.same", "steps", "Nothing is different."));
     }
@@ -87,6 +88,30 @@ public final class RouteDecisions {
     Edits edits = moment.edits();
     edits.put(new FactKey.Route(scope), wanted);
     return done(ActName.ROUTE_SET, scope, edits, reason);
+  }
+
+  /**
+   * Nobody makes themselves decide what they could not decide before, by name or by a group they
+   * are in; whoever may step in everywhere decides all of it anyway.
+   */
+  private static Optional<Problem> own(
+      Moment moment, AccessView access, FactValue.@Nullable Route base, FactValue.Route wanted) {
+    PersonId actor = moment.authority().person();
+    if (actor == null || moment.authority().hasEverywhere(Power.REQUESTS_STEP_IN)) {
+      return Optional.empty();
+    }
+    Set<Seat> had = new HashSet<>();
+    if (base != null) {
+      base.steps().forEach(step -> had.add(step.seat()));
+    }
+    FactValue.Route added =
+        new FactValue.Route(
+            wanted.steps().stream().filter(step -> !had.contains(step.seat())).toList());
+    return Deciders.names(access.directory(), added, actor)
+        ? Optional.of(
+            Problem.forbidden(
+                "route.own", "Someone else has to put you, or a group you are in, on a route."))
+        : Optional.empty();
   }
 
   /** Leaves a scope to the wider ones again. */

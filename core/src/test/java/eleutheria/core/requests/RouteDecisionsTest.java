@@ -253,16 +253,29 @@ class RouteDecisionsTest {
     assertThat(refused(petra, new RouteScope.OfApp(house.app(till)), route(OWNER)))
         .as("owning it is not enough")
         .containsExactly(Power.REQUESTS_CONFIGURE.word());
+    RouteScope scope = new RouteScope.OfApp(house.app(till));
+    assertThat(refused(nils, scope, route(new Seat.Named(nils), OWNER)))
+        .as("nobody puts themselves on it")
+        .containsExactly("route.own");
+    assertThat(refused(nils, scope, route(OWNER, new Seat.AnyOf(desk))))
+        .as("nor a group they are in")
+        .containsExactly("route.own");
     Outcome<String> own =
         house.decide(
-            house.authority(nils),
-            m ->
-                RouteDecisions.set(
-                    m, new RouteScope.OfApp(house.app(till)), null, route(OWNER), " mine "));
+            house.authority(nils), m -> RouteDecisions.set(m, scope, null, route(OWNER), " mine "));
     assertThat(own).isInstanceOf(Outcome.Done.class);
     assertThat(((Outcome.Done<String>) own).act().name()).isEqualTo(ActName.ROUTE_SET);
     assertThat(((Outcome.Done<String>) own).act().reason()).isEqualTo("mine");
     assertThat(((Outcome.Done<String>) own).act().objects()).containsExactly(house.app(till));
+    // Where somebody else has done so, they set the rest of it.
+    set(scope, OWNER, new Seat.AnyOf(desk));
+    assertThat(
+            house.decide(
+                house.authority(nils),
+                m ->
+                    RouteDecisions.set(
+                        m, scope, base(scope), route(MANAGER, new Seat.AnyOf(desk)), "another")))
+        .isInstanceOf(Outcome.Done.class);
   }
 
   @Test
