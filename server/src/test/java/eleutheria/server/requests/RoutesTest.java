@@ -118,7 +118,8 @@ class RoutesTest {
     Visitor.until("the last has begun", () -> decides(ines, request, 2).status() == 200);
     JsonNode given = oda.get("/api/my/requests").expect(200).json();
     assertThat(given.toString()).contains("\"stage\":\"given\"");
-    after.add(() -> ines.post("/api/requests/" + request + "/take-back", null).expect(200));
+    // Before it is withdrawn: what is taken back waits again.
+    after.addFirst(() -> ines.post("/api/requests/" + request + "/take-back", null).expect(200));
 
     JsonNode kept = ines.get("/api/requests/" + before).expect(200).json();
     assertThat(kept.at("/request/steps")).hasSize(2);
