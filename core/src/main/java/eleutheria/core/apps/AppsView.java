@@ -121,14 +121,6 @@ public final class AppsView {
     return route(entitlement, Map.of());
   }
 
-  /** The narrowest scope whose route counts for an entitlement. */
-  public RouteScope scopeOfRoute(Entitlement entitlement) {
-    return scopesOfRoute(entitlement)
-        .filter(routes::containsKey)
-        .findFirst()
-        .orElseGet(RouteScope.OfAll::new);
-  }
-
   private static Stream<RouteScope> scopesOfRoute(Entitlement entitlement) {
     return Stream.of(
         new RouteScope.OfEntitlement(entitlement.id()),

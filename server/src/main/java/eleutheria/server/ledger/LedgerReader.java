@@ -490,6 +490,7 @@ public class LedgerReader {
           case FactKey.Attribute attribute -> label(attribute.name());
           case FactKey.Defined defined -> label(defined.attribute());
           case FactKey.Link link -> link.key();
+          case FactKey.Route route -> naming(names -> names.scope(route.scope()));
           default -> "";
         };
     return new ChangeLine(

@@ -100,9 +100,9 @@ public final class ThingNames {
   /** What a route is for. */
   public String scope(RouteScope scope) {
     return switch (scope) {
-      case RouteScope.OfEntitlement s -> of(s.id());
-      case RouteScope.OfApp s -> of(s.id());
-      case RouteScope.OfSensitivity s -> s.sensitivity().word() + " sensitivity";
+      case RouteScope.OfEntitlement s -> "requests for " + of(s.id());
+      case RouteScope.OfApp s -> "requests for " + of(s.id());
+      case RouteScope.OfSensitivity s -> "requests of " + s.sensitivity().word() + " sensitivity";
       case RouteScope.OfAll s -> "all requests";
     };
   }

@@ -236,7 +236,7 @@ class RoutesTest {
     ines.gatherInto(null);
     assertThat(line(scope).path("set").asBoolean()).isFalse();
     assertThat(ines.get("/api/drafts/" + draft).expect(200).body())
-        .contains("ROUTE")
+        .contains("ROUTE", "requests for Crewsheet · Viewer")
         .contains("anyone in “Refund desk” (1 day), then owner of the app (3 days)");
   }
 }
