@@ -16,8 +16,7 @@ export function pairOf(one: Apart): string {
 
 /** What rules keep apart and nobody has accepted; a yes that gives must answer it. */
 export function toAnswer(data: Case): Apart[] {
-  const gives = !data.request.steps.some((step) => step.state === 'next');
-  return gives ? data.apart.filter((one) => one.acceptedUntil === null) : [];
+  return data.grants ? data.apart.filter((one) => one.acceptedUntil === null) : [];
 }
 
 /** What they hold that a rule keeps apart from what they ask for, with its answers. */

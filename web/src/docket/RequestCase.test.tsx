@@ -69,6 +69,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
     as: 'owner',
     mine: true,
     behalf: null,
+    grants: true,
     stepIn: false,
     takeBackUntil: null,
     thread: false,
@@ -237,6 +238,10 @@ describe('a case on the docket', () => {
       acceptedUntil: null,
       mayAccept: true,
     };
+    open(caseOf({ apart: [apart], grants: false }));
+    expect(await screen.findByRole('button', { name: /^Approve/ })).toBeTruthy();
+    expect(screen.queryByLabelText(/^Accept both/)).toBeNull();
+    cleanup();
     const { answers, decided } = open(caseOf({ apart: [apart] }));
     const yes = await screen.findByRole<HTMLButtonElement>('button', {
       name: /^Approve with this answer/,

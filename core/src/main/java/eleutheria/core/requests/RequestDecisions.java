@@ -37,7 +37,6 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -253,7 +252,7 @@ public final class RequestDecisions {
           .with(tell(request, Errand.Tale.REFUSED, takeBack));
     }
     Instant from = moment.at().plus(takeBack);
-    int following = following(access, request, step, answer);
+    int following = following(access, request, step, decider, answer.behalf());
     if (following < request.route().steps().size()) {
       if (!accepted.isEmpty()) {
         return Outcome.refused(
@@ -296,20 +295,28 @@ public final class RequestDecisions {
    * person's deputy, decides all of them by one. As many as there are steps, where none needs one.
    */
   private static int following(
-      AccessView access, AccessRequest request, int step, Decision answer) {
+      AccessView access, AccessRequest request, int step, PersonId by, @Nullable PersonId behalf) {
     int next = step + 1;
-    while (next < request.route().steps().size() && settled(access, request, next, answer)) {
+    while (next < request.route().steps().size()
+        && (settled(access, request, next)
+            || Deciders.of(access, request, next).counts(by, behalf))) {
       next++;
     }
     return next;
   }
 
   /** Whether a step to come needs no yes of its own, since one that was given counts for it. */
-  public static boolean settled(
-      AccessView access, AccessRequest request, int step, @Nullable Decision last) {
+  public static boolean settled(AccessView access, AccessRequest request, int step) {
     Deciders deciders = Deciders.of(access, request, step);
-    return Stream.concat(request.answers().stream(), Stream.ofNullable(last))
+    return request.answers().stream()
         .anyMatch(each -> each.yes() && deciders.counts(each.by(), each.behalf()));
+  }
+
+  /** Whether somebody's yes to the step that waits would be the last that the request needs. */
+  public static boolean grants(
+      AccessView access, AccessRequest request, Stage.Open open, PersonId by) {
+    PersonId behalf = Deciders.of(access, request, open).behalf(by);
+    return following(access, request, open.step(), by, behalf) == request.route().steps().size();
   }
 
   private static List<Problem> yesProblems(

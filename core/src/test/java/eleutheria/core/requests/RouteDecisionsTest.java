@@ -197,6 +197,19 @@ class RouteDecisionsTest {
     assertThat(says(petra, request).stage()).isInstanceOf(Stage.Given.class);
   }
 
+  /** In a group, one member's yes may be the last and another's not. */
+  @Test
+  void whetherAYesGrantsDependsOnWhoseItIs() {
+    member(petra);
+    set(new RouteScope.OfAll(), new Seat.AnyOf(desk), OWNER);
+    AccessRequest request = asks(till);
+    Stage.Open open = (Stage.Open) request.stage();
+    assertThat(RequestDecisions.grants(house.access(), request, open, petra)).isTrue();
+    assertThat(RequestDecisions.grants(house.access(), request, open, nils)).isFalse();
+    assertThat(says(petra, request).stage()).isInstanceOf(Stage.Given.class);
+    assertThat(waiting(says(nils, request))).isEqualTo(1);
+  }
+
   /** A step is never without people: what it names passes up to the owners, then the stewards. */
   @Test
   void aStepThatNobodyCanDecidePassesUp() {

@@ -19,6 +19,7 @@ import eleutheria.core.mandates.Power;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.problems.Refusal;
@@ -82,6 +83,7 @@ class RequestCaseController {
    * @param step which step of the route waits, from 0; null once it is over
    * @param mine whether the reader is among those who decide it
    * @param behalf as whose deputy the reader decides; null for themselves
+   * @param grants whether a yes of the reader's would be the last that it needs
    * @param stepIn whether the reader may decide in another's place
    * @param takeBackUntil until when the reader can take the last decision back; null if they can't
    * @param thread whether the reader reads what was said about it
@@ -101,6 +103,7 @@ class RequestCaseController {
       @Nullable String as,
       boolean mine,
       @Nullable String behalf,
+      boolean grants,
       boolean stepIn,
       @Nullable Instant takeBackUntil,
       boolean thread,
@@ -214,6 +217,9 @@ class RequestCaseController {
         deciders == null ? null : RequestView.word(deciders.capacity()),
         mine,
         behalf == null ? null : RequestView.name(access, behalf),
+        waiting != null
+            && decides
+            && RequestDecisions.grants(access, request, waiting, viewer.person()),
         stepIn && !mine,
         takeBackUntil(viewer, request),
         RequestReaders.readsThread(viewer.authority(), access, request, threads.of(request.id())),

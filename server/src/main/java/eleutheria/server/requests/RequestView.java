@@ -140,7 +140,7 @@ public record RequestView(
         boolean same =
             !first
                 && (before.stream().anyMatch(each -> each.decideAlso(deciders))
-                    || RequestDecisions.settled(access, request, step, null));
+                    || RequestDecisions.settled(access, request, step));
         if (!same) {
           steps.add(
               new StepView(
