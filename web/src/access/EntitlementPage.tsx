@@ -66,9 +66,14 @@ function Whole({ page }: { page: Schemas['EntitlementPage'] }) {
           {entitlement.app.name}
         </DeskLink>
         {has('requests.configure') && (
-          <DeskLink className="small" to={`/desk/routes/entitlement:${entitlement.id}`}>
-            {words.routes.one}
-          </DeskLink>
+          <>
+            <DeskLink className="small" to={`/desk/routes/entitlement:${entitlement.id}`}>
+              {words.routes.one}
+            </DeskLink>
+            <DeskLink className="small" to={`/desk/forms/entitlement:${entitlement.id}`}>
+              {words.forms.one}
+            </DeskLink>
+          </>
         )}
         <span className="grow" />
         {page.mayGive && <Button onClick={() => setGiving(true)}>{words.access.giveOpen}</Button>}

@@ -23,7 +23,10 @@ export function Roles({ page }: { page: Page }) {
       <div className="part-head">
         <h2 id="app-roles">{words.apps.columns.entitlements}</h2>
         {has('requests.configure') && (
-          <DeskLink to={`/desk/routes/application:${page.app.id}`}>{words.routes.one}</DeskLink>
+          <>
+            <DeskLink to={`/desk/routes/application:${page.app.id}`}>{words.routes.one}</DeskLink>
+            <DeskLink to={`/desk/forms/application:${page.app.id}`}>{words.forms.one}</DeskLink>
+          </>
         )}
         {page.mayEdit && (
           <Button variant="outline-primary" onClick={() => setEditing('new')}>

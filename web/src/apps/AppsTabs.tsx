@@ -17,6 +17,7 @@ export function AppsTabs() {
       {apps && <DeskNavLink to="/desk/apps">{words.shell.apps}</DeskNavLink>}
       {suggestions && <DeskNavLink to="/desk/suggestions">{words.suggestions.title}</DeskNavLink>}
       {routes && <DeskNavLink to="/desk/routes">{words.routes.title}</DeskNavLink>}
+      {routes && <DeskNavLink to="/desk/forms">{words.forms.title}</DeskNavLink>}
       {rules && <DeskNavLink to="/desk/rules">{words.rules.title}</DeskNavLink>}
     </nav>
   );

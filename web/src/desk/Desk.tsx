@@ -40,6 +40,7 @@ import { usePortalParts } from '../portal/PortalTabs';
 import { PortalUsePage } from '../portal/PortalUsePage';
 import { WherePage } from '../portal/WherePage';
 import { FiguresPage } from '../requests/FiguresPage';
+import { FormPage, FormsPage } from '../requests/forms/FormsPage';
 import { RoutePage, RoutesPage } from '../requests/routes/RoutesPage';
 import { DateInput } from '../shell/DateInput';
 import { isTyping } from '../shell/keys';
@@ -247,6 +248,8 @@ export function Desk() {
             {rules && <Route path="rules/:id" element={<RulePage />} />}
             {routes && <Route path="routes" element={<RoutesPage />} />}
             {routes && <Route path="routes/:scope" element={<RoutePage />} />}
+            {routes && <Route path="forms" element={<FormsPage />} />}
+            {routes && <Route path="forms/:scope" element={<FormPage />} />}
             <Route path="drafts" element={<DraftsPage />} />
             <Route path="drafts/:id" element={<DraftPage />} />
             <Route path="*" element={<Navigate to={home} replace />} />

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { answer, api, type Schemas } from '../api/client';
+import { Answered } from '../requests/forms/Answered';
 import { Failure, Loading } from '../shell/states';
 import { words } from '../words/en';
 import { Asker } from './Evidence';
@@ -86,6 +87,7 @@ function Brief({ id }: { id: string }) {
   return (
     <div className="brief">
       <p className="said">“{found.data.request.reason}”</p>
+      <Answered answers={found.data.request.answers} />
       {found.data.evidence && <Asker data={found.data} />}
     </div>
   );

@@ -54,6 +54,7 @@ function caseOf(over: Partial<Schemas['RequestCase']> = {}): Schemas['RequestCas
       until: '2027-01-09',
       lastDay: '2027-01-09',
       reason: 'Covering for Mina',
+      answers: [],
       asked: '2026-11-25T09:00:00Z',
       stage: 'waiting',
       from: '2026-11-25T09:00:00Z',

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { answer, api, type Schemas } from '../api/client';
+import { Answered } from '../requests/forms/Answered';
 import { PassOn } from '../requests/PassOn';
 import { Steps } from '../requests/Steps';
 import { Thread, useThread, WaitsForAnswer } from '../requests/Thread';
@@ -155,6 +156,7 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
             )}
       </h2>
       <p className="said">“{request.reason}”</p>
+      {!many && <Answered answers={request.answers} />}
     </header>
   );
 }

@@ -15,6 +15,7 @@ function line(number: number, over: Partial<Schemas['SheetLine']> = {}): Schemas
     entitlement: entitlement('Refund Bench · Approver', { id: 'e1' }),
     until: null,
     reason: 'Summer',
+    answers: {},
     wrong: [],
     ...over,
   };
@@ -62,8 +63,8 @@ describe('asking for many by file', () => {
     expect(sent().map((one) => one.body)).toEqual([
       {
         requests: [
-          { person: 'p2', entitlement: 'e1', until: null, reason: 'Summer' },
-          { person: 'p4', entitlement: 'e1', until: '2027-03-31', reason: 'Summer' },
+          { person: 'p2', entitlement: 'e1', until: null, reason: 'Summer', answers: {} },
+          { person: 'p4', entitlement: 'e1', until: '2027-03-31', reason: 'Summer', answers: {} },
         ],
       },
     ]);

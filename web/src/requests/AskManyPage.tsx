@@ -84,6 +84,7 @@ function Sheet({ lines }: { lines: Line[] }) {
                 entitlement: line.entitlement?.id ?? '',
                 until: line.until,
                 reason: line.reason,
+                answers: line.answers,
               })),
             },
           }),

@@ -16,6 +16,8 @@ import { addDays, dayIn, lastDay, tellDay } from '../shell/times';
 import { useUnsent } from '../shell/useUnsent';
 import { words } from '../words/en';
 import { ForWhom } from './ForWhom';
+import { type Answers, sent } from './forms/conditions';
+import { Questions } from './forms/Questions';
 
 /** Asking for one thing: for whom, why, and until when. */
 export function AskOnePage() {
@@ -73,13 +75,23 @@ function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, se
   const [key, setKey] = useState(repeatKey);
   const [failed, setFailed] = useState<{ all: number; lines: Failed[] }>();
   const send = useMutation({
-    mutationFn: async ({ until, reason }: { until: string; reason: string }) => {
+    mutationFn: async ({
+      until,
+      reason,
+      answers,
+    }: {
+      until: string;
+      reason: string;
+      answers: Answers;
+    }) => {
       const whom = ask.whom.filter((one) => one.askable);
       const requests = whom.map((one) => ({
         person: one.self ? null : one.person.id,
         entitlement: ask.entitlement.id,
         until: until === '' ? null : until,
         reason,
+        form: ask.form,
+        answers,
       }));
       const params = { header: { 'Idempotency-Key': key } };
       const [only] = requests;
@@ -114,6 +126,8 @@ function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, se
           : [{ whom: one, why: problems.map((problem) => problem.sentence).join(' ') }];
       });
     },
+    // What is asked may have changed meanwhile: it is read anew, and what was typed stays.
+    onError: () => queries.invalidateQueries({ queryKey: ['askable', 'one'] }),
     onSuccess: async (wrong) => {
       setKey(repeatKey());
       for (const changed of ['my', 'askable', 'front']) {
@@ -152,8 +166,10 @@ function AskForm({
   const form = useUnsent(`ask ${ask.entitlement.id}`, {
     reason: ask.earlier,
     until: heldUntil !== null || ask.needsEnd ? later(today, ask, heldUntil, zone) : '',
+    answers: JSON.stringify(ask.earlierAnswers),
   });
   const { reason, until } = form.value;
+  const answers = JSON.parse(form.value.answers) as Answers;
   const setUntil = (day: string) => form.set({ until: day });
   const { send, failed } = useSend(ask, onWhom, form.sent);
   const askable = ask.whom.filter((one) => one.askable);
@@ -198,7 +214,7 @@ function AskForm({
           className="sheet"
           onSubmit={(event) => {
             event.preventDefault();
-            send.mutate({ until, reason });
+            send.mutate({ until, reason, answers: sent(ask.questions, answers) });
           }}
         >
           {only?.self === true && heldUntil !== null && (
@@ -214,6 +230,13 @@ function AskForm({
             onChange={(text) => form.set({ reason: text })}
             wrong={wrong('reason')}
           />
+          <Questions
+            questions={ask.questions}
+            colleagues={ask.colleagues}
+            answers={answers}
+            onChange={(next) => form.set({ answers: JSON.stringify(next) })}
+            wrong={(key) => wrong(`answers.${key}`)}
+          />
           <Form.Group className="field" controlId="ask-until">
             <Form.Label>{words.requests.until}</Form.Label>
             <div className="bar room-below">
@@ -225,7 +248,7 @@ function AskForm({
                 isInvalid={wrong('until') !== undefined}
                 onChange={setUntil}
               />
-              {[14, 30, 90].map((days) => (
+              {ask.days.map((days) => (
                 <Button
                   key={days}
                   variant="outline-primary"
@@ -242,8 +265,8 @@ function AskForm({
               )}
             </div>
             <Form.Text>
-              {ask.needsEnd
-                ? words.requests.heavyHelp(ask.mostDays ?? 0)
+              {ask.needsEnd || ask.mostDays !== null
+                ? words.requests.termHelp(ask.needsEnd, ask.mostDays)
                 : until === ''
                   ? words.requests.alwaysHelp
                   : words.requests.untilHelp}
@@ -272,7 +295,10 @@ function AskForm({
               )}
             </p>
           ))}
-          <ProblemNote error={send.error} fields={['reason', 'until']} />
+          <ProblemNote
+            error={send.error}
+            fields={['reason', 'until', ...ask.questions.map((one) => `answers.${one.key}`)]}
+          />
           <Button type="submit" disabled={send.isPending || !settled}>
             {askable.length === 1 ? words.requests.send : words.requests.sendMany(askable.length)}
             {until === '' ? `, ${words.shell.noEnd}` : `, ${words.shell.until(tellDay(until))}`}

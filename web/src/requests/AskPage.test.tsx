@@ -47,11 +47,50 @@ function askable(
     forOthers: false,
     needsEnd: false,
     mostDays: null,
+    days: [14, 30, 90],
+    form: 'f1',
+    questions: [],
+    colleagues: [],
     earlier: '',
+    earlierAnswers: {},
     pace: null,
     ...over,
   };
 }
+
+const OTHER = { id: 'p2', name: 'Mina Okafor', unit: 'Yard' };
+
+function question(
+  key: string,
+  label: string,
+  kind: Schemas['AskQuestion']['kind'],
+  choices: string[] = [],
+  needs: string | null = null,
+): Schemas['AskQuestion'] {
+  return {
+    key,
+    label,
+    help: '',
+    required: true,
+    kind,
+    choices,
+    looksLike: '',
+    least: null,
+    most: null,
+    earliest: null,
+    latest: null,
+    shownWhen:
+      needs === null
+        ? null
+        : { kind: 'line', parts: [], attribute: 'need', operator: 'eq', values: [needs] },
+  };
+}
+
+const FORM = [
+  question('need', 'What is it for?', 'ONE_OF', ['Covering', 'My work']),
+  question('whom', 'Who are you covering for?', 'COLLEAGUE', [], 'Covering'),
+  question('till', 'Which tills?', 'SEVERAL_OF', ['Grey Mole', 'Skarholm']),
+];
 
 function step(at: number, as: string, people: string[]): Schemas['AskStep'] {
   return { step: at, as, people, deputies: [] };
@@ -93,7 +132,14 @@ describe('asking for one thing', () => {
     );
     expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
     expect(sent().map((one) => one.body)).toEqual([
-      { person: null, entitlement: 'e1', until: addDays(TODAY, 14), reason: 'Covering for Mina' },
+      {
+        person: null,
+        entitlement: 'e1',
+        until: addDays(TODAY, 14),
+        reason: 'Covering for Mina',
+        form: 'f1',
+        answers: {},
+      },
     ]);
   });
 
@@ -135,6 +181,8 @@ describe('asking for one thing', () => {
       entitlement: 'e1',
       until: day,
       reason: 'The till on Friday',
+      form: 'f1',
+      answers: {},
     });
     cleanup();
     open(asked({ needsEnd: true, mostDays: 20 }));
@@ -153,7 +201,14 @@ describe('asking for one thing', () => {
     await userEvent.click(screen.getByRole('button', { name: 'no end' }));
     await userEvent.click(screen.getByRole('button', { name: /^Send request, no end/ }));
     await waitFor(() => expect(sent()).toHaveLength(1));
-    expect(sent()[0]?.body).toEqual({ person: null, entitlement: 'e1', until: null, reason: 'x' });
+    expect(sent()[0]?.body).toEqual({
+      person: null,
+      entitlement: 'e1',
+      until: null,
+      reason: 'x',
+      form: 'f1',
+      answers: {},
+    });
   });
 
   it('starts with a last day where one is needed, and says the longest', async () => {
@@ -190,6 +245,42 @@ describe('asking for one thing', () => {
     open(askable(), undefined, { reason: 'Typed before the line was lost', until: '' });
     const field = await screen.findByLabelText<HTMLTextAreaElement>(/What you need it for/);
     await waitFor(() => expect(field.value).toBe('Typed before the line was lost'));
+  });
+
+  it('asks what the form asks, shows what follows, and sends what is shown', async () => {
+    const sent = open(askable({ questions: FORM, colleagues: [OTHER] }), undefined, {
+      answers: JSON.stringify({ need: ['Covering'], till: ['Grey Mole'] }),
+    });
+    await screen.findByRole('group', { name: 'What is it for?' });
+    const whom = await screen.findByRole('combobox', { name: 'Who are you covering for?' });
+    await userEvent.selectOptions(whom, OTHER.id);
+    await userEvent.click(screen.getByRole('radio', { name: 'My work' }));
+    expect(screen.queryByRole('combobox', { name: /covering/ })).toBeNull();
+    // What was typed is there again where it is shown again.
+    await userEvent.click(screen.getByRole('radio', { name: 'Covering' }));
+    expect(screen.getByRole<HTMLSelectElement>('combobox', { name: /covering/ }).value).toBe(
+      OTHER.id,
+    );
+    await userEvent.click(screen.getByRole('radio', { name: 'My work' }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Skarholm' }));
+    await userEvent.type(screen.getByLabelText(/What you need it for/), 'x');
+    await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
+    await waitFor(() => expect(sent()).toHaveLength(1));
+    expect(sent()[0]?.body).toMatchObject({
+      form: 'f1',
+      answers: { need: ['My work'], till: ['Grey Mole', 'Skarholm'] },
+    });
+  });
+
+  it('says at the question what is wrong with its answer', async () => {
+    open(askable({ questions: FORM, colleagues: [OTHER] }), () => ({
+      status: 422,
+      body: problem('answer.missing', 'Answer this.', 422, 'answers.need'),
+    }));
+    await userEvent.type(await screen.findByLabelText(/What you need it for/), 'x');
+    await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
+    const group = await screen.findByRole('group', { name: 'What is it for?' });
+    await waitFor(() => expect(within(group).getByRole('alert').textContent).toBe('Answer this.'));
   });
 
   it('says why it cannot be asked for, and shows no form', async () => {
@@ -267,7 +358,7 @@ describe('asking for others', () => {
     await userEvent.click(screen.getByRole('button', { name: /^Send request,/ }));
     expect(await screen.findByRole('heading', { name: 'Your requests' })).toBeTruthy();
     expect(sent().map((one) => one.body)).toEqual([
-      { person: 'p9', entitlement: 'e1', until: null, reason: 'Counter' },
+      { person: 'p9', entitlement: 'e1', until: null, reason: 'Counter', form: 'f1', answers: {} },
     ]);
   });
 

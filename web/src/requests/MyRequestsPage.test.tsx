@@ -19,6 +19,7 @@ function request(over: Partial<Schemas['RequestView']> = {}): Schemas['RequestVi
     until: '2027-01-09',
     lastDay: '2027-01-09',
     reason: 'Covering for Mikkel',
+    answers: [],
     asked: '2026-11-24T08:14:00Z',
     stage: 'waiting',
     from: '2026-11-24T08:14:00Z',

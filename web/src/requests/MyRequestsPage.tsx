@@ -12,6 +12,7 @@ import { Empty, Failure, Loading, ProblemNote } from '../shell/states';
 import { lastDay, tellDate, tellDay } from '../shell/times';
 import { MySuggestions } from '../suggestions/MySuggestions';
 import { words } from '../words/en';
+import { Answered } from './forms/Answered';
 import { Steps } from './Steps';
 import { Thread, useThread, WaitsForAnswer } from './Thread';
 
@@ -107,6 +108,7 @@ function Mine({ request }: { request: Schemas['RequestView'] }) {
         </p>
       )}
       <p className="said">“{request.reason}”</p>
+      <Answered answers={request.answers} />
       {thread.data !== undefined && <WaitsForAnswer id={request.id} thread={thread.data} />}
       <Steps steps={request.steps} since={request.from} own={own} />
       <p className="dim small">

@@ -155,6 +155,7 @@ export function ProblemNote({ error, fields = [] }: { error: unknown; fields?: s
 function labelOf(field: HTMLElement): string {
   return (
     field.getAttribute('aria-label') ??
+    field.closest('.choices')?.querySelector('legend')?.textContent ??
     document.querySelector(`label[for="${CSS.escape(field.id)}"]`)?.textContent ??
     field.id
   );

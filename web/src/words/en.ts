@@ -409,8 +409,14 @@ export const words = {
     until: 'Until the end of',
     days: (n: number) => many(n, 'day', 'days'),
     noEnd: 'no end',
-    heavyHelp: (most: number) =>
-      `Its sensitivity is high, so it needs a last day, at most ${count(most)} days away. It ends by itself, and you are told 14 days, 3 days and 1 day before.`,
+    termHelp: (needsEnd: boolean, most: number | null) =>
+      `${
+        most === null
+          ? 'It needs a last day.'
+          : needsEnd
+            ? `It needs a last day, at most ${many(most, 'day', 'days')} away.`
+            : `A last day is at most ${many(most, 'day', 'days')} away.`
+      } It ends by itself, and you are told 14 days, 3 days and 1 day before.`,
     alwaysHelp: 'It stays until someone ends it. Choose a last day if you know one.',
     untilHelp:
       'It ends by itself after that day, and you are told 14 days, 3 days and 1 day before.',
@@ -1838,6 +1844,90 @@ export const words = {
     clearTitle: (what: string) => `End the route of its own: ${what}`,
     clearHelp: 'The wider route counts for requests made from then on.',
   },
+  forms: {
+    title: 'Request forms',
+    one: 'Request form',
+    lead: 'What people are asked when they ask for access, besides the reason. The narrowest form that is set counts.',
+    questions: 'Questions',
+    figure: (n: number) => (n === 1 ? 'question' : 'questions'),
+    none: 'Only the reason',
+    another: 'Set a form for one entitlement',
+    notSet: 'It has no form of its own, so the wider one below counts.',
+    lasts: (most: number | null, endless: boolean) =>
+      most !== null
+        ? `It can be asked for until a day at most ${many(most, 'day', 'days')} away.`
+        : endless
+          ? 'It can be asked for with or without a last day.'
+          : 'It can only be asked for with a last day.',
+    setOwn: 'Set a form',
+    changeTitle: (what: string) => `Request form: ${what}`,
+    save: 'Save form',
+    clear: 'End this form',
+    clearTitle: (what: string) => `End the form of its own: ${what}`,
+    clearHelp: 'The wider form counts for requests made from then on.',
+    conditions: 'Not shown to everyone',
+    when: (told: string) => `if ${told}`,
+    preview: 'Preview',
+    onLaptop: 'Laptop',
+    onPhone: 'Phone',
+    asSeenBy: (who: string) =>
+      `As ${who} would see it. Answer to see what follows; nothing is sent.`,
+    nothingFor: (who: string) => `${who} would only be asked for the reason.`,
+    notYet: 'Complete the questions to see how they look.',
+    add: 'Add a question',
+    unnamed: 'New question',
+    faulty: 'to complete',
+    isOptional: 'optional',
+    sometimes: 'not always shown',
+    label: 'Question',
+    help: 'Explanation below it (optional)',
+    kind: 'Answer',
+    kinds: {
+      SHORT: 'One line of text',
+      LONG: 'Several lines of text',
+      ONE_OF: 'One of several choices',
+      SEVERAL_OF: 'Any of several choices',
+      YES_NO: 'Yes or no',
+      NUMBER: 'A number',
+      DAY: 'A day',
+      COLLEAGUE: 'A colleague',
+    },
+    required: 'Must be answered',
+    choices: 'Choices, one on each line',
+    looksLike: 'Must look like (optional)',
+    looksLikeHelp: '# stands for a digit, @ for a letter, * for anything: CR-#####.',
+    looksLikeThis: (mask: string) => `Like ${mask}: # is a digit, @ a letter, * anything.`,
+    least: 'Smallest (optional)',
+    most: 'Largest (optional)',
+    earliest: 'First day (optional)',
+    latest: 'Last day (optional)',
+    daysHelp: 'Days from the day of asking: 0 for that day, -7 for a week before.',
+    range: (least: string | null, most: string | null) =>
+      least === null
+        ? most === null
+          ? ''
+          : `At most ${most}.`
+        : most === null
+          ? `At least ${least}.`
+          : `From ${least} to ${most}.`,
+    always: 'Always shown.',
+    addCondition: 'Show only if …',
+    shownWhen: 'Show if',
+    removeConditions: 'Always show it',
+    unreadable: 'Its condition names something that no longer exists, so everybody is asked:',
+    answerTo: (label: string) => `Answer to “${label}”`,
+    askers: (label: string) =>
+      `Requester’s ${/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label}`,
+    key: 'Name in conditions',
+    optional: (label: string) => `${label} (optional)`,
+    noAnswer: 'Clear answer',
+    term: 'How long',
+    termChoices: 'Offered, in days',
+    termChoicesHelp: 'Up to five, such as 14, 30, 90.',
+    termMost: 'At most, in days',
+    termMostHelp: 'Empty for no limit. High sensitivity is limited to 366 days anyway.',
+    endless: 'Can be asked for without a last day, unless its sensitivity is high',
+  },
   rules: {
     title: 'Separation rules',
     help: 'What no one person may hold together.',
@@ -1977,6 +2067,8 @@ export const words = {
       SEATS: (p) => `has ${p.value} seats`,
       ROUTE: (p) => `need approval by: ${p.value}`,
       ROUTE_ENDS: () => 'no longer have a route of their own',
+      REQUEST_FORM: (p) => `ask for: ${p.value}`,
+      REQUEST_FORM_ENDS: () => 'no longer have a form of their own',
       NEW_APPLICATION: () => 'is a new application',
       CHANGED_APPLICATION: () => 'has changed details',
       NEW_ENTITLEMENT: () => 'is a new entitlement',
@@ -2353,6 +2445,8 @@ export const words = {
       RULE_END: 'ended a separation rule',
       ROUTE_SET: 'changed who approves requests',
       ROUTE_CLEAR: 'ended an approval route',
+      REQUEST_FORM_SET: 'changed what is asked in requests',
+      REQUEST_FORM_CLEAR: 'ended a request form',
       RULE_EXCEPT: 'accepted a conflict',
       DRAFT_PUBLISH: 'published a draft',
       DRAFT_REVERT: 'reverted a draft',
@@ -2413,6 +2507,7 @@ export const words = {
       FRONT_PAGE_WAVE: 'Wave',
       SEPARATION_RULE: 'Separation rule',
       ROUTE: 'Approval route',
+      REQUEST_FORM: 'Request form',
       EXCEPTED: 'Accepted conflict',
     } satisfies Record<Schemas['ChangeLine']['kind'], string>,
   },

@@ -22,10 +22,13 @@ export function FilterEditor({
   shape,
   attributes,
   onChange,
+  label = words.filter.everyone,
 }: {
   shape: Shape;
   attributes: Attribute[];
   onChange: (shape: Shape) => void;
+  /** What the lines are for. */
+  label?: string;
 }) {
   const whole = shape.kind === 'all' || shape.kind === 'any' ? shape : group('all', [shape]);
   return (
@@ -33,7 +36,7 @@ export function FilterEditor({
       shape={whole}
       attributes={attributes}
       onChange={onChange}
-      label={words.filter.everyone}
+      label={label}
       alone={whole.parts.length < 2}
     />
   );
@@ -194,6 +197,7 @@ function Part({
       {!bare && (
         <Values
           attribute={said.attribute}
+          known={attributes.find((one) => one.name === said.attribute)?.options}
           type={type}
           several={said.saying === 'eq' || said.saying === 'not-eq'}
           place={place}
@@ -209,6 +213,7 @@ function Part({
 
 function Values({
   attribute,
+  known,
   type,
   several,
   place,
@@ -217,6 +222,7 @@ function Values({
   onChange,
 }: {
   attribute: string;
+  known: string[] | undefined;
   type: string;
   several: boolean;
   place: number;
@@ -227,11 +233,11 @@ function Values({
   const mark = { 'data-unfinished': unfinished ? '' : undefined };
   const label = words.filter.value(place);
   const list = useId();
-  const known = useQuery({
+  const found = useQuery({
     queryKey: ['attribute-values', attribute],
     queryFn: () =>
       answer(api.GET('/api/attributes/{name}/values', { params: { path: { name: attribute } } })),
-    enabled: type === 'text' && attribute !== '',
+    enabled: known === undefined && type === 'text' && attribute !== '',
   });
   if (type === 'yesno') {
     return (
@@ -258,7 +264,8 @@ function Values({
     );
   }
   const shown = values.length === 0 ? [''] : values;
-  const options = known.data ?? [];
+  const options: { value: string; people?: number }[] =
+    known?.map((one) => ({ value: one })) ?? found.data ?? [];
   return (
     <>
       {shown.map((value, at) => (
@@ -293,7 +300,7 @@ function Values({
       <datalist id={list}>
         {options.map((one) => (
           <option key={one.value} value={one.value}>
-            {words.groups.people(one.people)}
+            {one.people === undefined ? undefined : words.groups.people(one.people)}
           </option>
         ))}
       </datalist>

@@ -4,7 +4,10 @@ import { UNREADABLE } from '../../shell/times';
 /** A filter in parts, as the server reads it (ShapeView). */
 export type Shape = Schemas['ShapeView'];
 
-export type Attribute = Pick<Schemas['AttributeLine'], 'name' | 'label' | 'type'>;
+export type Attribute = Pick<Schemas['AttributeLine'], 'name' | 'label' | 'type'> & {
+  /** The values there are, where they are known. */
+  options?: string[];
+};
 
 /** What one line can say of an attribute; "empty" is no operator of its own. */
 export const SAYINGS: Record<string, string[]> = {

@@ -63,8 +63,10 @@ export function moved(steps: Step[], from: number, by: 1 | -1): Step[] {
   return next;
 }
 
-/** What a route is for, as a heading. */
-export function scopeName(line: Schemas['RouteLine']): string {
+/** What a route or a form is for, as a heading. */
+export function scopeName(
+  line: Pick<Schemas['RouteLine'], 'scope' | 'app' | 'entitlement'>,
+): string {
   return (
     line.entitlement?.title ??
     line.app?.name ??

@@ -12,6 +12,8 @@ create table access_request (
   route varchar(2000) character set utf8mb4 collate utf8mb4_bin not null,
   until_day date null,
   reason varchar(1000) collate utf8mb4_bin not null,
+  -- What its form was answered with, in JSON; it can be erased, like the reason.
+  form mediumtext character set utf8mb4 collate utf8mb4_bin not null,
   asked_at datetime(6) not null,
   stage varchar(10) character set ascii collate ascii_bin not null,
   -- Which step of the route waits, from 0.
@@ -73,6 +75,18 @@ create table request_answer (
 create table route (
   scope varchar(60) character set ascii collate ascii_bin not null,
   steps varchar(2000) character set utf8mb4 collate utf8mb4_bin not null,
+  valid_from datetime(6) not null,
+  valid_until datetime(6) not null,
+  opened bigint not null,
+  ended bigint null,
+  period for validity (valid_from, valid_until),
+  primary key (scope, validity without overlaps)
+);
+
+-- What whoever asks is asked, for the same scopes; the JSON of the ledger.
+create table request_form (
+  scope varchar(60) character set ascii collate ascii_bin not null,
+  form mediumtext character set utf8mb4 collate utf8mb4_bin not null,
   valid_from datetime(6) not null,
   valid_until datetime(6) not null,
   opened bigint not null,

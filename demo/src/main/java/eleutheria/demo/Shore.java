@@ -23,10 +23,12 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.FrontPageId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Question;
 import eleutheria.core.facts.RequestId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
+import eleutheria.core.facts.Term;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Actor;
 import eleutheria.core.portal.CollectionDecisions;
@@ -38,6 +40,7 @@ import eleutheria.core.portal.TileDecisions;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.DeputyDecisions;
+import eleutheria.core.requests.FormDecisions;
 import eleutheria.core.requests.Message;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.RouteDecisions;
@@ -48,6 +51,7 @@ import eleutheria.server.requests.RequestStore;
 import eleutheria.server.requests.ThreadStore;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Loader;
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -496,7 +500,7 @@ final class Shore {
         moment ->
             RouteDecisions.set(
                 moment,
-                new RouteScope.OfApp(requireNonNull(apps.get("Coin House"))),
+                new RequestScope.OfApp(requireNonNull(apps.get("Coin House"))),
                 null,
                 new FactValue.Route(
                     List.of(
@@ -557,6 +561,10 @@ final class Shore {
     answer(at(day.plusDays(1), 10, random.nextInt(60)), id, true);
   }
 
+  private static final String COVERING = "I’m covering for someone";
+
+  private static final String TILL = "Harrow Quay, Saturdays";
+
   private RequestId ask(
       Instant when,
       PersonId person,
@@ -579,7 +587,14 @@ final class Shore {
             new Actor.OfPerson(asker),
             moment ->
                 RequestDecisions.ask(
-                    moment, nextNumber, person, entitlement, until, why, List.of()));
+                    moment,
+                    nextNumber,
+                    person,
+                    entitlement,
+                    until,
+                    why,
+                    answers(asker, entitlement),
+                    List.of()));
     nextNumber++;
     keep(request);
     return request.id();
@@ -651,9 +666,68 @@ final class Shore {
 
   // ---- the last days
 
+  /** Whoever wants to approve refunds is asked for whom, and at which till. */
+  private void askMore(Instant at) {
+    loader.act(
+        at,
+        as("ines.roth"),
+        moment ->
+            FormDecisions.set(
+                moment,
+                new RequestScope.OfEntitlement(entitlement("Refund Bench", "Approver")),
+                null,
+                new FactValue.RequestForm(
+                    List.of(
+                        new Question(
+                            "need",
+                            "What is it for?",
+                            "",
+                            true,
+                            new Question.OneOf(List.of(COVERING, "It is part of my work now")),
+                            ""),
+                        new Question(
+                            "covering-for",
+                            "Who are you covering for?",
+                            "",
+                            true,
+                            new Question.Colleague(),
+                            "need eq \"%s\"".formatted(COVERING)),
+                        new Question(
+                            "till",
+                            "Which till do you close?",
+                            "The one whose refunds you will approve.",
+                            true,
+                            new Question.OneOf(List.of(TILL, "Grey Mole", "Skarholm")),
+                            "need pr"),
+                        new Question(
+                            "most",
+                            "Largest refund you expect to approve, in euros",
+                            "Above 500 the owner calls you first.",
+                            false,
+                            new Question.Number(BigDecimal.ONE, new BigDecimal(2_000)),
+                            "need pr")),
+                    new Term(List.of(14, 30), 60, false)),
+                "Owners asked for the same three things in every second request."));
+  }
+
+  private Map<String, List<String>> answers(PersonId asker, EntitlementId entitlement) {
+    FactValue.RequestForm form =
+        access().apps().form(access().apps().entitlement(entitlement).orElseThrow());
+    if (form.questions().isEmpty()) {
+      return Map.of();
+    }
+    List<PersonId> colleagues = DeputyDecisions.candidates(loader.directory(), asker);
+    return Map.of(
+        "need", List.of(COVERING),
+        "covering-for", List.of(colleagues.getFirst().value().toString()),
+        "till", List.of(TILL),
+        "most", List.of("350"));
+  }
+
   /** What waits on the dockets now. */
   void lately(Instant now) {
     loader.pass(now.minus(Duration.ofHours(30)));
+    askMore(now.minus(Duration.ofHours(29)));
     LocalDate day = now.atZone(zone).toLocalDate();
     Instant morning = now.minus(Duration.ofHours(26));
     RequestId oda =
@@ -706,7 +780,7 @@ final class Shore {
                         byManager ? access.directory().manager(p.id()).orElseThrow() : p.id(),
                         p.id(),
                         wanted,
-                        day.plusDays(30 + random.nextInt(60)),
+                        day.plusDays(30 + random.nextInt(30)),
                         byManager
                             ? "Takes over the lost luggage counter on weekends."
                             : NEEDS.get(random.nextInt(NEEDS.size())));

@@ -161,6 +161,7 @@ class EveryViewJourneyTest {
             "suggestions",
             "rules",
             "routes",
+            "forms",
             "drafts")) {
       views.add(new View("/desk/" + path, "/desk/" + path));
     }
@@ -172,6 +173,7 @@ class EveryViewJourneyTest {
     views.add(new View("/desk/groups/:id", "/desk/groups/" + group));
     views.add(new View("/desk/ledger/:position", "/desk/ledger/100"));
     views.add(new View("/desk/routes/:scope", "/desk/routes/all"));
+    views.add(new View("/desk/forms/:scope", "/desk/forms/all"));
     views.add(new View("/desk/rules/:id", "/desk/rules/" + rule));
     views.add(new View("/desk/drafts/:id", "/desk/drafts/" + draft));
     return views;

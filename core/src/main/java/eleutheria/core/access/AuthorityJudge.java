@@ -174,6 +174,7 @@ public final class AuthorityJudge {
       case FactKey.Excepted k -> false;
       case FactKey.Deputy k -> false;
       case FactKey.Route k -> false;
+      case FactKey.RequestForm k -> false;
       case FactKey.Brand k -> false;
       case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;

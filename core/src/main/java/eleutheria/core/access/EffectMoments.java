@@ -82,6 +82,7 @@ final class EffectMoments {
       case FactKey.Excepted k -> false;
       case FactKey.Deputy k -> false;
       case FactKey.Route k -> false;
+      case FactKey.RequestForm k -> false;
       case FactKey.Brand k -> false;
       case FactKey.SelfService k -> false;
       case FactKey.Approved k -> false;

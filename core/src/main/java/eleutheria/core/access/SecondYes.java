@@ -12,7 +12,7 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
@@ -129,9 +129,9 @@ public final class SecondYes {
 
   /** What of high sensitivity could be had by requests without a yes that they need now. */
   private static List<String> shortened(Moment moment, List<Edit> edits) {
-    Map<RouteScope, Optional<FactValue.Route>> changed = new HashMap<>();
+    Map<RequestScope, Optional<FactValue.Route>> changed = new HashMap<>();
     for (Edit edit : edits) {
-      if (edit.key() instanceof FactKey.Route(RouteScope scope)) {
+      if (edit.key() instanceof FactKey.Route(RequestScope scope)) {
         if (edit.wanted() instanceof Spell lasting
             && lasting.until().equals(Moments.FOREVER)
             && lasting.value() instanceof FactValue.Route route) {

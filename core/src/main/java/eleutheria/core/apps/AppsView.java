@@ -10,7 +10,7 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Facts;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.Spell;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -21,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /**
@@ -31,7 +32,8 @@ public final class AppsView {
   private final Map<ApplicationId, Application> applications = new LinkedHashMap<>();
   private final Map<EntitlementId, Entitlement> entitlements = new LinkedHashMap<>();
   private final Map<EntitlementId, Integer> places = new HashMap<>();
-  private final Map<RouteScope, FactValue.Route> routes = new HashMap<>();
+  private final Map<RequestScope, FactValue.Route> routes = new HashMap<>();
+  private final Map<RequestScope, FactValue.RequestForm> forms = new HashMap<>();
 
   private AppsView() {}
 
@@ -89,6 +91,11 @@ public final class AppsView {
         view.routes.put(key.scope(), route);
       }
     }
+    for (FactKey.RequestForm key : facts.keys(FactKey.RequestForm.class)) {
+      if (facts.valueAt(key, at) instanceof FactValue.RequestForm form) {
+        view.forms.put(key.scope(), form);
+      }
+    }
     return view;
   }
 
@@ -121,21 +128,46 @@ public final class AppsView {
     return route(entitlement, Map.of());
   }
 
-  private static Stream<RouteScope> scopesOfRoute(Entitlement entitlement) {
+  private static Stream<RequestScope> scopesOf(Entitlement entitlement) {
     return Stream.of(
-        new RouteScope.OfEntitlement(entitlement.id()),
-        new RouteScope.OfApp(entitlement.application()),
-        new RouteScope.OfSensitivity(entitlement.role().sensitivity()),
-        new RouteScope.OfAll());
+        new RequestScope.OfEntitlement(entitlement.id()),
+        new RequestScope.OfApp(entitlement.application()),
+        new RequestScope.OfSensitivity(entitlement.role().sensitivity()),
+        new RequestScope.OfAll());
   }
 
   /** What {@link #route} would be if these were set, or no longer set. */
   public FactValue.Route route(
-      Entitlement entitlement, Map<RouteScope, Optional<FactValue.Route>> changed) {
-    return scopesOfRoute(entitlement)
+      Entitlement entitlement, Map<RequestScope, Optional<FactValue.Route>> changed) {
+    return scopesOf(entitlement)
         .flatMap(scope -> changed.getOrDefault(scope, routeOf(scope)).stream())
         .findFirst()
         .orElse(FactValue.Route.SHIPPED);
+  }
+
+  /** What counts for a scope: its own route, or that of the next wider one that has one. */
+  public FactValue.Route routeFor(RequestScope scope) {
+    return andWider(scope)
+        .flatMap(each -> routeOf(each).stream())
+        .findFirst()
+        .orElse(FactValue.Route.SHIPPED);
+  }
+
+  /** A scope and those that are wider, in their order. */
+  private Stream<RequestScope> andWider(RequestScope scope) {
+    return switch (scope) {
+      case RequestScope.OfEntitlement of ->
+          entitlement(of.id()).map(AppsView::scopesOf).orElse(Stream.of(scope));
+      case RequestScope.OfApp of ->
+          Stream.concat(
+              Stream.of(scope),
+              application(of.id())
+                  .map(app -> new RequestScope.OfSensitivity(app.profile().sensitivity()))
+                  .map(this::andWider)
+                  .orElse(Stream.of()));
+      case RequestScope.OfSensitivity of -> Stream.of(scope, new RequestScope.OfAll());
+      case RequestScope.OfAll of -> Stream.of(scope);
+    };
   }
 
   /** All that are set, of whatever scope. */
@@ -144,20 +176,55 @@ public final class AppsView {
   }
 
   /** The entitlements for which a scope's route counts, or would if it had one. */
-  public List<Entitlement> underRoute(RouteScope scope) {
+  public List<Entitlement> underRoute(RequestScope scope) {
+    return under(scope, routes.keySet());
+  }
+
+  private List<Entitlement> under(RequestScope scope, Set<RequestScope> set) {
     return entitlements.values().stream()
         .filter(
             e ->
-                scopesOfRoute(e)
-                    .filter(each -> each.equals(scope) || routes.containsKey(each))
+                scopesOf(e)
+                    .filter(each -> each.equals(scope) || set.contains(each))
                     .findFirst()
                     .filter(scope::equals)
                     .isPresent())
         .toList();
   }
 
+  /** What whoever asks for an entitlement is asked now: the form of the narrowest scope. */
+  public FactValue.RequestForm form(Entitlement entitlement) {
+    return scopesOf(entitlement)
+        .flatMap(scope -> formOf(scope).stream())
+        .findFirst()
+        .orElse(FactValue.RequestForm.SHIPPED);
+  }
+
+  /** What counts for a scope: its own form, or that of the next wider one that has one. */
+  public FactValue.RequestForm formFor(RequestScope scope) {
+    return andWider(scope)
+        .flatMap(each -> formOf(each).stream())
+        .findFirst()
+        .orElse(FactValue.RequestForm.SHIPPED);
+  }
+
+  /** The form that is set for a scope itself; empty where none is. */
+  public Optional<FactValue.RequestForm> formOf(RequestScope scope) {
+    return Optional.ofNullable(forms.get(scope));
+  }
+
+  /** All that are set, of whatever scope. */
+  public Collection<FactValue.RequestForm> forms() {
+    return forms.values();
+  }
+
+  /** The entitlements for which a scope's form counts, or would if it had one. */
+  public List<Entitlement> underForm(RequestScope scope) {
+    return under(scope, forms.keySet());
+  }
+
   /** What is set for a scope itself; empty where nothing is. */
-  public Optional<FactValue.Route> routeOf(RouteScope scope) {
+  public Optional<FactValue.Route> routeOf(RequestScope scope) {
     return Optional.ofNullable(routes.get(scope));
   }
 

@@ -20,7 +20,7 @@ import eleutheria.core.facts.TileId;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
-import eleutheria.core.requests.RouteDecisions;
+import eleutheria.core.requests.RequestScopes;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -142,7 +142,9 @@ final class EditPowers {
       case FactKey.Mandate k -> never();
       case FactKey.MandateHeld k -> never();
       case FactKey.Deputy k -> never();
-      case FactKey.Route k -> need(Power.REQUESTS_CONFIGURE, RouteDecisions.may(moment, k.scope()));
+      case FactKey.Route k -> need(Power.REQUESTS_CONFIGURE, RequestScopes.may(moment, k.scope()));
+      case FactKey.RequestForm k ->
+          need(Power.REQUESTS_CONFIGURE, RequestScopes.may(moment, k.scope()));
       case FactKey.Source k -> never();
     }
   }

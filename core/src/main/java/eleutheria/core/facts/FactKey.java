@@ -112,7 +112,15 @@ public sealed interface FactKey {
   }
 
   /** Who decides on requests, in which order. Value: {@link FactValue.Route}. */
-  record Route(RouteScope scope) implements OfRequests {
+  record Route(RequestScope scope) implements OfRequests {
+    @Override
+    public @Nullable ObjectId subject() {
+      return scope.subject();
+    }
+  }
+
+  /** What whoever asks is asked. Value: {@link FactValue.RequestForm}. */
+  record RequestForm(RequestScope scope) implements OfRequests {
     @Override
     public @Nullable ObjectId subject() {
       return scope.subject();

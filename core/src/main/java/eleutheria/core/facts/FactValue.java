@@ -288,6 +288,23 @@ public sealed interface FactValue {
   }
 
   /**
+   * What whoever asks is asked, beside the reason; without questions it says the term alone.
+   *
+   * @param questions in their order
+   */
+  record RequestForm(List<Question> questions, Term term) implements FactValue {
+    /** At most so many questions. */
+    public static final int MOST = 100;
+
+    /** Where nothing else is said. */
+    public static final RequestForm SHIPPED = new RequestForm(List.of(), Term.SHIPPED);
+
+    public RequestForm {
+      questions = List.copyOf(questions);
+    }
+  }
+
+  /**
    * A tile's place in a collection.
    *
    * @param rank places are in the order of this text

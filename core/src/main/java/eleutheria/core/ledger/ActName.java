@@ -90,6 +90,8 @@ public enum ActName {
   DEPARTURE_RUN("departure.run"),
   ROUTE_SET("route.set"),
   ROUTE_CLEAR("route.clear"),
+  REQUEST_FORM_SET("request-form.set"),
+  REQUEST_FORM_CLEAR("request-form.clear"),
   RULE_MAKE("rule.make"),
   RULE_CHANGE("rule.change"),
   RULE_END("rule.end"),

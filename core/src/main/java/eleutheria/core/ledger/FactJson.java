@@ -139,6 +139,7 @@ public final class FactJson {
               "other", v.other().stream().map(FactJson::id).toList(),
               "why", v.why());
       case FactValue.Route v -> RequestJson.value(v);
+      case FactValue.RequestForm v -> FormJson.value(v);
       case FactValue.Duties v -> v.duties().stream().map(Duty::word).toList();
       case FactValue.Audience v -> audience(v);
       case FactValue.Place v -> Map.of("offered", v.offered(), "rank", v.rank());

@@ -15,7 +15,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.TileId;
@@ -65,7 +65,9 @@ public enum FactKind {
       json ->
           new FactKey.Deputy(
               PersonId.parse(text(json, "person")), PersonId.parse(text(json, "deputy")))),
-  ROUTE("route", json -> new FactKey.Route(RouteScope.parse(text(json, "scope")))),
+  ROUTE("route", json -> new FactKey.Route(RequestScope.parse(text(json, "scope")))),
+  REQUEST_FORM(
+      "request-form", json -> new FactKey.RequestForm(RequestScope.parse(text(json, "scope")))),
   SOURCE("source", json -> new FactKey.Source(SourceId.parse(text(json, "source")))),
   APPLICATION(
       "application",
@@ -180,6 +182,7 @@ public enum FactKind {
       case FactKey.MandateHeld k -> MANDATE_HELD;
       case FactKey.Deputy k -> DEPUTY;
       case FactKey.Route k -> ROUTE;
+      case FactKey.RequestForm k -> REQUEST_FORM;
       case FactKey.Source k -> SOURCE;
       case FactKey.Application k -> APPLICATION;
       case FactKey.AppState k -> APPLICATION_STATE;

@@ -27,6 +27,7 @@ public final class RequestJson {
       case FactKey.Deputy k ->
           Map.of("deputy", FactJson.id(k.deputy()), "person", FactJson.id(k.subject()));
       case FactKey.Route k -> Map.of("scope", k.scope().word());
+      case FactKey.RequestForm k -> Map.of("scope", k.scope().word());
     };
   }
 
@@ -75,6 +76,7 @@ public final class RequestJson {
         yield new FactValue.Duties(duties);
       }
       case FactKey.Route k -> route((List<?>) json);
+      case FactKey.RequestForm k -> FormJson.form((Map<?, ?>) json);
     };
   }
 

@@ -93,6 +93,7 @@ public final class PortalView {
           FactKey.Seats.class,
           FactKey.Entitlement.class,
           FactKey.Route.class,
+          FactKey.RequestForm.class,
           FactKey.Ownership.class);
 
   /** Whether tiles, collections or applications may differ after a fact has moved. */

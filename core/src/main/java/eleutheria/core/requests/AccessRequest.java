@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param number what people call it, R-2041
  * @param route the steps that it needs, as they were when it was asked
  * @param until the last day that is wished; null for no end
+ * @param form what was asked in its form, and answered
  * @param answers the decisions that stand, oldest first
  * @param messages how many messages its thread has
  */
@@ -28,6 +29,7 @@ public record AccessRequest(
     FactValue.Route route,
     @Nullable LocalDate until,
     String reason,
+    List<FormAnswer> form,
     Instant asked,
     List<Decision> answers,
     Stage stage,
@@ -72,14 +74,14 @@ public record AccessRequest(
 
   AccessRequest at(Stage next) {
     return new AccessRequest(
-        id, number, wish, route, until, reason, asked, answers, next, messages);
+        id, number, wish, route, until, reason, form, asked, answers, next, messages);
   }
 
   AccessRequest answered(Decision answer, Stage next) {
     List<Decision> all = new ArrayList<>(answers);
     all.add(answer);
     return new AccessRequest(
-        id, number, wish, route, until, reason, asked, List.copyOf(all), next, messages);
+        id, number, wish, route, until, reason, form, asked, List.copyOf(all), next, messages);
   }
 
   AccessRequest withoutLastAnswer(Stage next) {
@@ -90,6 +92,7 @@ public record AccessRequest(
         route,
         until,
         reason,
+        form,
         asked,
         answers.subList(0, answers.size() - 1),
         next,
@@ -99,6 +102,6 @@ public record AccessRequest(
   /** With one message more. */
   AccessRequest said() {
     return new AccessRequest(
-        id, number, wish, route, until, reason, asked, answers, stage, messages + 1);
+        id, number, wish, route, until, reason, form, asked, answers, stage, messages + 1);
   }
 }

@@ -9,7 +9,9 @@ import eleutheria.core.directory.Person;
 import eleutheria.core.directory.filter.Folding;
 import eleutheria.core.directory.intake.DeliveredFile;
 import eleutheria.core.facts.EntitlementId;
+import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Question;
 import eleutheria.core.ledger.Problem;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -17,6 +19,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -30,7 +33,9 @@ import org.jspecify.annotations.Nullable;
  * Requests for many, from a CSV file (RFC 4180) with the columns "person", "entitlement", "last
  * day" and "reason". A person is named by sign-in name, email, staff number or full name; an
  * entitlement as it is shown, "Refund Bench · Approver", or with its application in a column of its
- * own. Days are ISO 8601, 2027-03-31.
+ * own. Days are ISO 8601, 2027-03-31. Each further column answers a question of a request form: it
+ * is headed by the question or its key; several answers are parted by semicolons, yes and no are
+ * said as such, colleagues are named as people are.
  *
  * <p>Nobody is found but those whom the reader may ask for, and nothing but what can be asked for.
  */
@@ -53,12 +58,15 @@ public final class AskSheet {
   private final Map<PersonId, List<AccessRequest>> open;
   private final Map<String, Set<Person>> people = new HashMap<>();
   private final Map<String, Set<Entitlement>> entitlements = new HashMap<>();
+  private final Map<FactValue.RequestForm, AskedForm> forms = new HashMap<>();
+  private final Set<PersonId> colleagues;
 
   /**
    * @param line the line in the file; the heading is line 1
    * @param wantedPerson what stands for whom it is, and {@code wantedEntitlement} for what
    * @param person null where nobody was found
    * @param entitlement null where nothing was found
+   * @param answers to its form, by key
    * @param wrong why it cannot be asked for; empty where it can
    */
   public record Line(
@@ -69,6 +77,7 @@ public final class AskSheet {
       @Nullable EntitlementId entitlement,
       @Nullable LocalDate until,
       String reason,
+      Map<String, List<String>> answers,
       List<String> wrong) {}
 
   /** A file that was read, or a sentence that says why not. */
@@ -88,6 +97,7 @@ public final class AskSheet {
     this.access = access;
     this.today = today;
     this.asker = asker;
+    this.colleagues = Set.copyOf(DeputyDecisions.candidates(access.directory(), asker));
     this.open = open.stream().collect(Collectors.groupingBy(AccessRequest::person));
     for (Person person : access.directory().people()) {
       Stream.of(
@@ -130,7 +140,7 @@ public final class AskSheet {
       case DeliveredFile.Reading.Good good -> {
         List<String> columns =
             good.file().columns().stream().map(c -> c.toLowerCase(Locale.ROOT)).toList();
-        String wrong = headingProblem(columns, good.file().rows().size());
+        String wrong = headingProblem(access, columns, good.file().rows().size());
         yield wrong.isEmpty()
             ? new AskSheet(reach, access, today, asker, open).lines(columns, good.file().rows())
             : new Reading.Bad(wrong);
@@ -138,16 +148,21 @@ public final class AskSheet {
     };
   }
 
-  private static String headingProblem(List<String> columns, int rows) {
+  private static String headingProblem(AccessView access, List<String> columns, int rows) {
     for (String needed : List.of(PERSON, ENTITLEMENT, REASON)) {
       if (!columns.contains(needed)) {
         return "There is no column “%s”. The columns are: person, application, entitlement, last day, reason."
             .formatted(needed);
       }
     }
+    Set<String> questions =
+        access.apps().forms().stream()
+            .flatMap(form -> form.questions().stream())
+            .flatMap(question -> Stream.of(key(question.label()), question.key()))
+            .collect(Collectors.toSet());
     for (String column : columns) {
-      if (!COLUMNS.contains(column)) {
-        return "The column “%s” is not known. The columns are: person, application, entitlement, last day, reason."
+      if (!COLUMNS.contains(column) && !questions.contains(key(column))) {
+        return "The column “%s” is neither known nor a question of a request form. The columns are: person, application, entitlement, last day, reason."
             .formatted(column);
       }
     }
@@ -188,9 +203,12 @@ public final class AskSheet {
                 "You cannot ask for “%s”.",
                 whom,
                 wrong);
+    Map<String, List<String>> answers =
+        entitlement == null ? Map.of() : answers(columns, row, access.apps().form(entitlement));
     if (person != null && entitlement != null) {
       Wish wish = new Wish(asker, person.id(), entitlement.id());
       if (wrong.isEmpty()) {
+        formProblems(access.apps().form(entitlement), answers, wrong);
         Asking.problems(
                 reach,
                 access,
@@ -215,7 +233,68 @@ public final class AskSheet {
         entitlement == null ? null : entitlement.id(),
         until,
         reason,
+        answers,
         List.copyOf(wrong));
+  }
+
+  private Map<String, List<String>> answers(
+      List<String> columns, DeliveredFile.Row row, FactValue.RequestForm form) {
+    Map<String, List<String>> answers = new LinkedHashMap<>();
+    for (Question question : form.questions()) {
+      for (int at = 0; at < columns.size(); at++) {
+        String cell = row.cells().get(at);
+        if (!cell.isEmpty() && names(columns.get(at), question)) {
+          answers.put(question.key(), said(question, cell));
+        }
+      }
+    }
+    return answers;
+  }
+
+  private static boolean names(String column, Question question) {
+    return column.equals(question.key()) || key(column).equals(key(question.label()));
+  }
+
+  /** As a form takes it: a choice in its own spelling, people by id. */
+  private List<String> said(Question question, String cell) {
+    List<String> parts =
+        question.kind() instanceof Question.SeveralOf ? List.of(cell.split(";")) : List.of(cell);
+    return parts.stream().map(String::strip).map(part -> said(question.kind(), part)).toList();
+  }
+
+  private String said(Question.Kind kind, String part) {
+    return switch (kind) {
+      case Question.YesNo k ->
+          part.equalsIgnoreCase("yes") ? "true" : part.equalsIgnoreCase("no") ? "false" : part;
+      case Question.OneOf k -> choice(k.choices(), part);
+      case Question.SeveralOf k -> choice(k.choices(), part);
+      case Question.Colleague k -> {
+        yield people.getOrDefault(key(part), Set.of()).stream()
+            .map(Person::id)
+            .filter(colleagues::contains)
+            .findFirst()
+            .map(id -> id.value().toString())
+            .orElse(part);
+      }
+      case Question.ShortText k -> part;
+      case Question.LongText k -> part;
+      case Question.Number k -> part;
+      case Question.Day k -> part;
+    };
+  }
+
+  private static String choice(List<String> choices, String part) {
+    return choices.stream().filter(each -> key(each).equals(key(part))).findFirst().orElse(part);
+  }
+
+  private void formProblems(
+      FactValue.RequestForm form, Map<String, List<String>> answers, List<String> wrong) {
+    AskedForm asked = forms.computeIfAbsent(form, f -> AskedForm.of(f, access.directory(), asker));
+    for (Problem problem : asked.fill(answers, today).problems()) {
+      form.questions().stream()
+          .filter(question -> problem.field().equals(AskedForm.field(question)))
+          .forEach(question -> wrong.add("%s: %s".formatted(question.label(), problem.sentence())));
+    }
   }
 
   private static String cell(List<String> columns, DeliveredFile.Row row, String column) {

@@ -80,7 +80,9 @@ public final class Asking {
               wish.forSelf() ? "Say what you need it for." : "Say what it is needed for."));
     }
     AppDecisions.length(problems, "reason", reason, RequestDecisions.LONGEST_REASON);
-    problems.addAll(RequestDecisions.untilProblems(today, found.get(), until, null));
+    problems.addAll(
+        RequestDecisions.termProblems(
+            today, found.get(), access.apps().form(found.get()).term(), until));
     return problems;
   }
 

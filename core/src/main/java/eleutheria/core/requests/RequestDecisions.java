@@ -24,6 +24,7 @@ import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.facts.Term;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Errand;
@@ -61,6 +62,7 @@ public final class RequestDecisions {
   /**
    * @param number the next free number, taken under the lock
    * @param person whom it is for
+   * @param given what the form was answered with, by key
    * @param others the other requests for that person
    */
   public static Outcome<AccessRequest> ask(
@@ -70,6 +72,7 @@ public final class RequestDecisions {
       EntitlementId id,
       @Nullable LocalDate until,
       String reason,
+      Map<String, List<String>> given,
       Collection<AccessRequest> others) {
     AccessView access = AccessView.at(moment);
     PersonId asker = moment.authority().person();
@@ -78,14 +81,22 @@ public final class RequestDecisions {
     }
     Wish wish = new Wish(asker, person, id);
     List<Problem> problems =
-        Asking.problems(
-            new AccessReach(moment.authority(), access.directory()),
-            access,
-            moment.today(),
-            wish,
-            until,
-            reason,
-            others);
+        new ArrayList<>(
+            Asking.problems(
+                new AccessReach(moment.authority(), access.directory()),
+                access,
+                moment.today(),
+                wish,
+                until,
+                reason,
+                others));
+    if (problems.stream().anyMatch(problem -> problem.field().isEmpty())) {
+      return Outcome.refused(problems);
+    }
+    FactValue.RequestForm form = access.apps().form(access.apps().entitlement(id).orElseThrow());
+    AskedForm.Filled filled =
+        AskedForm.of(form, access.directory(), asker).fill(given, moment.today());
+    problems.addAll(filled.problems());
     if (!problems.isEmpty()) {
       return Outcome.refused(problems);
     }
@@ -99,6 +110,7 @@ public final class RequestDecisions {
             route,
             until,
             reason.strip(),
+            filled.answers(),
             moment.at(),
             List.of(),
             waiting(route, 0, moment.at()),
@@ -122,6 +134,25 @@ public final class RequestDecisions {
       errands.add(new Errand.TellOfRequest(decider, request.id(), Errand.Tale.TO_DECIDE, after));
     }
     return errands;
+  }
+
+  /** Why something cannot be asked for until a day, by its form and its sensitivity. */
+  static List<Problem> termProblems(
+      LocalDate today, Entitlement entitlement, Term term, @Nullable LocalDate until) {
+    List<Problem> problems = new ArrayList<>(untilProblems(today, entitlement, until, null));
+    if (problems.isEmpty() && until == null && !term.endless()) {
+      problems.add(Problem.invalid("request.no-end", "until", "This needs a last day."));
+    }
+    Integer most = term.most();
+    if (problems.isEmpty()
+        && most != null
+        && until != null
+        && until.isAfter(today.plusDays(most))) {
+      problems.add(
+          Problem.invalid(
+              "request.long", "until", "This is given for at most %d days.".formatted(most)));
+    }
+    return problems;
   }
 
   static List<Problem> untilProblems(

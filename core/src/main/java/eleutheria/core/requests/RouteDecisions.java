@@ -4,25 +4,20 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
-import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
-import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
-import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -38,46 +33,23 @@ public final class RouteDecisions {
 
   private RouteDecisions() {}
 
-  /** Whether whoever acts may set the route of a scope. */
-  public static boolean may(Moment moment, RouteScope scope) {
-    return may(moment.authority(), AccessView.at(moment), scope);
-  }
-
-  public static boolean may(Authority authority, AccessView access, RouteScope scope) {
-    return switch (scope) {
-      case RouteScope.OfApp of -> reaches(authority, of.id());
-      case RouteScope.OfEntitlement of ->
-          access
-              .apps()
-              .entitlement(of.id())
-              .filter(e -> reaches(authority, e.application()))
-              .isPresent();
-      case RouteScope.OfSensitivity of -> authority.hasEverywhere(Power.REQUESTS_CONFIGURE);
-      case RouteScope.OfAll of -> authority.hasEverywhere(Power.REQUESTS_CONFIGURE);
-    };
-  }
-
-  /** A route is for whoever asks, so that a reach over the people of some units is not enough. */
-  public static boolean reaches(Authority authority, ApplicationId app) {
-    return authority.reaches(Power.REQUESTS_CONFIGURE, app, null);
-  }
-
   /**
    * @param base what was set for the scope itself when the new steps were chosen; null for nothing
    */
   public static Outcome<String> set(
       Moment moment,
-      RouteScope scope,
+      RequestScope scope,
       FactValue.@Nullable Route base,
       FactValue.Route wanted,
       String reason) {
     AccessView access = AccessView.at(moment);
-    Optional<Problem> shut = shut(moment, access, scope, base);
+    FactValue.Route now = access.apps().routeOf(scope).orElse(null);
+    Optional<Problem> shut = RequestScopes.shut(moment, scope, "route", now, base);
     if (shut.isPresent()) {
       return Outcome.refused(shut.get());
     }
     List<Problem> problems = new ArrayList<>(problems(access.directory(), wanted));
-    reason(problems, reason);
+    RequestScopes.reasonProblem("route", reason).ifPresent(problems::add);
     own(moment, access, base, wanted).ifPresent(problems::add);
     if (wanted.equals(base)) {
       problems.add(Problem.invalid("route.same", "steps", "Nothing is different."));
@@ -87,7 +59,7 @@ public final class RouteDecisions {
     }
     Edits edits = moment.edits();
     edits.put(new FactKey.Route(scope), wanted);
-    return done(ActName.ROUTE_SET, scope, edits, reason);
+    return RequestScopes.done(ActName.ROUTE_SET, scope, edits.list(), reason);
   }
 
   /**
@@ -116,13 +88,14 @@ public final class RouteDecisions {
 
   /** Leaves a scope to the wider ones again. */
   public static Outcome<String> clear(
-      Moment moment, RouteScope scope, FactValue.@Nullable Route base, String reason) {
-    Optional<Problem> shut = shut(moment, AccessView.at(moment), scope, base);
+      Moment moment, RequestScope scope, FactValue.@Nullable Route base, String reason) {
+    FactValue.Route now = AccessView.at(moment).apps().routeOf(scope).orElse(null);
+    Optional<Problem> shut = RequestScopes.shut(moment, scope, "route", now, base);
     if (shut.isPresent()) {
       return Outcome.refused(shut.get());
     }
     List<Problem> problems = new ArrayList<>();
-    reason(problems, reason);
+    RequestScopes.reasonProblem("route", reason).ifPresent(problems::add);
     if (base == null) {
       problems.add(Problem.absent("route"));
     }
@@ -131,55 +104,7 @@ public final class RouteDecisions {
     }
     Edits edits = moment.edits();
     edits.end(new FactKey.Route(scope));
-    return done(ActName.ROUTE_CLEAR, scope, edits, reason);
-  }
-
-  private static Outcome<String> done(ActName act, RouteScope scope, Edits edits, String reason) {
-    return Outcome.done(
-        new Act(
-            act,
-            scope.subject() == null ? List.of() : List.of(scope.subject()),
-            reason.strip(),
-            scope.subject() == null ? Map.of("scope", scope.word()) : Map.of()),
-        edits.list(),
-        scope.word());
-  }
-
-  private static Optional<Problem> shut(
-      Moment moment, AccessView access, RouteScope scope, FactValue.@Nullable Route base) {
-    boolean there =
-        switch (scope) {
-          case RouteScope.OfApp of -> access.apps().application(of.id()).isPresent();
-          case RouteScope.OfEntitlement of -> access.apps().entitlement(of.id()).isPresent();
-          case RouteScope.OfSensitivity of -> true;
-          case RouteScope.OfAll of -> true;
-        };
-    if (!there) {
-      return Optional.of(Problem.absent("application"));
-    }
-    if (!may(moment, scope)) {
-      return Optional.of(
-          Problem.forbidden(
-              Power.REQUESTS_CONFIGURE.word(),
-              "You need the power to %s.".formatted(Power.REQUESTS_CONFIGURE.line())));
-    }
-    FactValue.Route now = access.apps().routeOf(scope).orElse(null);
-    return Objects.equals(now, base)
-        ? Optional.empty()
-        : Optional.of(Problem.stale("", "Someone has changed this route meanwhile."));
-  }
-
-  private static void reason(List<Problem> problems, String reason) {
-    if (reason.isBlank()) {
-      problems.add(
-          Problem.invalid("route.no-reason", "reason", "Give a reason; it is kept in the ledger."));
-    } else if (reason.strip().length() > RequestDecisions.LONGEST_REASON) {
-      problems.add(
-          Problem.invalid(
-              "route.reason",
-              "reason",
-              "At most %d characters.".formatted(RequestDecisions.LONGEST_REASON)));
-    }
+    return RequestScopes.done(ActName.ROUTE_CLEAR, scope, edits.list(), reason);
   }
 
   /** What makes steps impossible, whoever asks. */

@@ -24,6 +24,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
@@ -50,7 +51,7 @@ class DocketTest {
             house.authority(asker),
             m ->
                 RequestDecisions.ask(
-                    m, open.size(), asker, role, until, "for the season", List.of()));
+                    m, open.size(), asker, role, until, "for the season", Map.of(), List.of()));
     open.add(request);
     return request;
   }

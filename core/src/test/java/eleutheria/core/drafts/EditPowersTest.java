@@ -117,7 +117,7 @@ class EditPowersTest {
     wanted.put("access.give", Set.of("grant"));
     wanted.put("access.rules", Set.of("separation-rule"));
     wanted.put("access.except", Set.of("excepted"));
-    wanted.put("requests.configure", Set.of("route"));
+    wanted.put("requests.configure", Set.of("route", "request-form"));
     wanted.put("portal.brand", Set.of("brand"));
     for (Map.Entry<String, Set<String>> each : wanted.entrySet()) {
       for (String kind : each.getValue()) {

@@ -16,15 +16,18 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectKind;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Question;
 import eleutheria.core.facts.Reach;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.SourceId;
+import eleutheria.core.facts.Term;
 import eleutheria.core.facts.TileId;
 import eleutheria.core.facts.ValueType;
+import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -171,7 +174,29 @@ public final class FactSamples {
         new FactKey.Deputy(person, new PersonId(new UUID(1, 99))),
         new FactValue.Duties(new TreeSet<>(List.of(Duty.TEAM, Duty.APPS))));
     ALL.put(
-        new FactKey.Route(new RouteScope.OfApp(app)),
+        new FactKey.RequestForm(new RequestScope.OfSensitivity(Sensitivity.HIGH)),
+        new FactValue.RequestForm(
+            List.of(
+                new Question(
+                    "why", "Why?", "Help", true, new Question.OneOf(List.of("a", "b")), ""),
+                new Question(
+                    "ticket", "Which?", "", false, new Question.ShortText("CR-#"), "why pr"),
+                new Question("more", "More?", "", false, new Question.LongText(), ""),
+                new Question(
+                    "amount",
+                    "How much?",
+                    "",
+                    true,
+                    new Question.Number(new BigDecimal("-0.5"), null),
+                    ""),
+                new Question("from", "From?", "", true, new Question.Day(0, null), ""),
+                new Question(
+                    "sites", "Where?", "", true, new Question.SeveralOf(List.of("x", "y")), ""),
+                new Question("urgent", "Urgent?", "", true, new Question.YesNo(), ""),
+                new Question("whom", "Whom?", "", true, new Question.Colleague(), "")),
+            new Term(List.of(7, 14), 30, false)));
+    ALL.put(
+        new FactKey.Route(new RequestScope.OfApp(app)),
         new FactValue.Route(
             List.of(
                 new RouteStep(new Seat.Manager(), 14),

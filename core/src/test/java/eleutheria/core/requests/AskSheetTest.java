@@ -9,12 +9,16 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Question;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.facts.Term;
 import eleutheria.core.mandates.ShippedMandate;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** What a CSV file that asks for many is read as, line by line. */
@@ -66,6 +70,7 @@ class AskSheetTest {
                 bench,
                 LocalDate.parse(day),
                 "Counter, summer",
+                Map.of(),
                 List.of()));
     // As people write: without accents or case, family name first, the application apart.
     AskSheet.Reading.Good apart =
@@ -136,11 +141,62 @@ class AskSheetTest {
   }
 
   @Test
+  void furtherColumnsAnswerTheForm() {
+    house.set(
+        new FactKey.RequestForm(new RequestScope.OfEntitlement(bench)),
+        new FactValue.RequestForm(
+            List.of(
+                new Question(
+                    "why",
+                    "Why now?",
+                    "",
+                    true,
+                    new Question.OneOf(List.of("Covering", "Work")),
+                    ""),
+                new Question(
+                    "whom",
+                    "Covering for",
+                    "",
+                    true,
+                    new Question.Colleague(),
+                    "why eq \"Covering\""),
+                new Question("urgent", "Urgent?", "", false, new Question.YesNo(), "")),
+            new Term(List.of(), 30, true)));
+    String heading = "person,entitlement,reason,why now?,WHOM,urgent\n";
+    List<AskSheet.Line> lines =
+        ((AskSheet.Reading.Good)
+                read(
+                    lena,
+                    heading
+                        + "Oda Brekke,Refund Bench · User,x,covering,oda brekke,Yes\n"
+                        + "Oda Brekke,Refund Bench · User,x,Work,,no\n"
+                        + "Oda Brekke,Refund Bench · User,x,Covering,Nils Sand,perhaps\n"
+                        + "Oda Brekke,Fare Ledger · User,x,Nothing,,\n"))
+            .lines();
+    assertThat(lines.get(0).wrong()).isEmpty();
+    assertThat(lines.get(0).answers())
+        .isEqualTo(
+            Map.of(
+                "why", List.of("Covering"),
+                "whom", List.of(oda.value().toString()),
+                "urgent", List.of("true")));
+    assertThat(lines.get(1).answers()).containsEntry("urgent", List.of("false"));
+    // Nobody is named whom one does not work with; each problem says its question.
+    assertThat(lines.get(2).wrong())
+        .contains("Covering for: Choose one of your colleagues.", "Urgent?: Answer yes or no.");
+    // What has no such question is not asked it.
+    assertThat(lines.get(3).answers()).isEmpty();
+    assertThat(lines.get(3).wrong()).containsExactly("High-sensitivity access needs a last day.");
+    assertThat(lines(lena, "Oda Brekke,Refund Bench · User,,x").getFirst().wrong())
+        .containsExactly("Why now?: Answer this.");
+  }
+
+  @Test
   void whatWaitsAlreadyIsSaid() {
     open.add(
         house.act(
             house.authority(lena),
-            m -> RequestDecisions.ask(m, 1, oda, bench, null, "before", List.of())));
+            m -> RequestDecisions.ask(m, 1, oda, bench, null, "before", Map.of(), List.of())));
     assertThat(lines(lena, "Oda Brekke,Refund Bench · User,,x").getFirst().wrong())
         .containsExactly("You have asked for Oda Brekke already: R-1 is waiting.");
   }
@@ -149,7 +205,7 @@ class AskSheetTest {
   void aFileThatIsNoneIsRefusedWhole() {
     assertThat(bad("person,entitlement\nOda,x\n")).startsWith("There is no column “reason”.");
     assertThat(bad("person,entitlement,reason,salary\na,b,c,d\n"))
-        .startsWith("The column “salary” is not known.");
+        .startsWith("The column “salary” is neither known nor a question of a request form.");
     assertThat(bad("")).isEqualTo("The file is empty.");
     assertThat(bad("PK\u0003\u0004 …")).contains("a zip archive or a spreadsheet");
     String many = "a,b,c\n".repeat(AskSheet.MOST + 1);

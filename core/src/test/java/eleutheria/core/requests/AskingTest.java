@@ -17,6 +17,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.TreeSet;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
@@ -45,7 +46,7 @@ class AskingTest {
       PersonId asker, PersonId person, Collection<AccessRequest> others) {
     return house.decide(
         house.authority(asker),
-        m -> RequestDecisions.ask(m, 1, person, role, null, "for the counter", others));
+        m -> RequestDecisions.ask(m, 1, person, role, null, "for the counter", Map.of(), others));
   }
 
   private AccessRequest asks(PersonId asker, PersonId person) {

@@ -98,7 +98,9 @@ class DeputyDecisionsTest {
   private AccessRequest asks(PersonId asker, EntitlementId wanted) {
     return house.act(
         house.authority(asker),
-        m -> RequestDecisions.ask(m, 2001, asker, wanted, null, "For the till.", List.of()));
+        m ->
+            RequestDecisions.ask(
+                m, 2001, asker, wanted, null, "For the till.", Map.of(), List.of()));
   }
 
   private AccessRequest approves(PersonId who, AccessRequest request, int step) {
@@ -250,7 +252,9 @@ class DeputyDecisionsTest {
     Outcome<AccessRequest> asked =
         house.decide(
             house.authority(oda),
-            m -> RequestDecisions.ask(m, 2001, oda, role, null, "For the till.", List.of()));
+            m ->
+                RequestDecisions.ask(
+                    m, 2001, oda, role, null, "For the till.", Map.of(), List.of()));
     told.addAll(((Outcome.Done<AccessRequest>) asked).errands());
     assertThat(told)
         .extracting(errand -> ((Errand.TellOfRequest) errand).person())

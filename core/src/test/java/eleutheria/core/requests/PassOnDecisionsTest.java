@@ -14,6 +14,7 @@ import eleutheria.core.mandates.ShippedMandate;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -41,7 +42,9 @@ class PassOnDecisionsTest {
     request =
         house.act(
             house.authority(oda),
-            m -> RequestDecisions.ask(m, 2001, oda, role, null, "For the till.", List.of()));
+            m ->
+                RequestDecisions.ask(
+                    m, 2001, oda, role, null, "For the till.", Map.of(), List.of()));
   }
 
   private Stage.Open open() {
@@ -136,7 +139,9 @@ class PassOnDecisionsTest {
     request =
         house.act(
             house.authority(oda),
-            m -> RequestDecisions.ask(m, 2002, oda, own, null, "For the pier.", List.of()));
+            m ->
+                RequestDecisions.ask(
+                    m, 2002, oda, own, null, "For the pier.", Map.of(), List.of()));
     passes(lena, mina);
     assertThat(may(mina)).containsExactlyInAnyOrder(head, lena, ines);
     passes(mina, lena);

@@ -28,6 +28,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -54,7 +55,7 @@ class RequestDecisionsTest {
   private AccessRequest ask(EntitlementId role, @Nullable LocalDate until) {
     return house.act(
         house.authority(oda),
-        m -> RequestDecisions.ask(m, 1, oda, role, until, "for the counter", List.of()));
+        m -> RequestDecisions.ask(m, 1, oda, role, until, "for the counter", Map.of(), List.of()));
   }
 
   private LocalDate inDays(int days) {
@@ -219,12 +220,12 @@ class RequestDecisionsTest {
     assertThat(
             house.refused(
                 house.authority(oda),
-                m -> RequestDecisions.ask(m, 1, oda, role, null, most + "x", List.of())))
+                m -> RequestDecisions.ask(m, 1, oda, role, null, most + "x", Map.of(), List.of())))
         .hasSize(1);
     AccessRequest request =
         house.act(
             house.authority(oda),
-            m -> RequestDecisions.ask(m, 1, oda, role, null, most, List.of()));
+            m -> RequestDecisions.ask(m, 1, oda, role, null, most, Map.of(), List.of()));
     assertThat(
             house.refused(
                 house.authority(lena),
@@ -378,7 +379,8 @@ class RequestDecisionsTest {
     AccessRequest other =
         house.act(
             house.authority(owner),
-            m -> RequestDecisions.ask(m, 2, owner, role, null, "for the deck", List.of()));
+            m ->
+                RequestDecisions.ask(m, 2, owner, role, null, "for the deck", Map.of(), List.of()));
     assertThat(refused(keeper, other, 0, true)).contains("request.not-yours");
   }
 
@@ -462,7 +464,7 @@ class RequestDecisionsTest {
   private List<String> askedWrong(EntitlementId role, @Nullable LocalDate until) {
     return house.refused(
         house.authority(oda),
-        m -> RequestDecisions.ask(m, 1, oda, role, until, "because", List.of()));
+        m -> RequestDecisions.ask(m, 1, oda, role, until, "because", Map.of(), List.of()));
   }
 
   @Test
@@ -472,7 +474,9 @@ class RequestDecisionsTest {
     assertThat(
             house.refused(
                 house.authority(oda),
-                m -> RequestDecisions.ask(m, 2, oda, role, null, "again", List.of(request))))
+                m ->
+                    RequestDecisions.ask(
+                        m, 2, oda, role, null, "again", Map.of(), List.of(request))))
         .containsExactly("request.open");
     yes(lena, request, 0);
     house.pass(Duration.ofSeconds(1));
@@ -490,6 +494,7 @@ class RequestDecisionsTest {
                         new EntitlementId(new java.util.UUID(1, 1)),
                         null,
                         "x",
+                        Map.of(),
                         List.of())))
         .containsExactly("absent");
   }

@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -38,7 +39,9 @@ class RequestFiguresTest {
     house.manager(asker, lena);
     return house.act(
         house.authority(asker),
-        m -> RequestDecisions.ask(m, number++, asker, role, null, "For the till.", List.of()));
+        m ->
+            RequestDecisions.ask(
+                m, number++, asker, role, null, "For the till.", Map.of(), List.of()));
   }
 
   private AccessRequest decides(PersonId who, AccessRequest request, int step, boolean yes) {

@@ -16,7 +16,7 @@ import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
@@ -187,13 +187,13 @@ class RequestHistoryTest {
 
   /** What is open keeps the steps that it was asked with. */
   private void setsRoute(SplittableRandom random, EntitlementId role, PersonId steward) {
-    List<RouteScope> scopes =
+    List<RequestScope> scopes =
         List.of(
-            new RouteScope.OfEntitlement(role),
-            new RouteScope.OfApp(house.app(role)),
-            new RouteScope.OfSensitivity(Sensitivity.LOW),
-            new RouteScope.OfAll());
-    RouteScope scope = scopes.get(random.nextInt(scopes.size()));
+            new RequestScope.OfEntitlement(role),
+            new RequestScope.OfApp(house.app(role)),
+            new RequestScope.OfSensitivity(Sensitivity.LOW),
+            new RequestScope.OfAll());
+    RequestScope scope = scopes.get(random.nextInt(scopes.size()));
     FactValue.Route base = house.access().apps().routeOf(scope).orElse(null);
     if (base != null && random.nextBoolean()) {
       house.act(
@@ -266,7 +266,7 @@ class RequestHistoryTest {
               authority,
               m ->
                   RequestDecisions.ask(
-                      m, number++, person, role, until, "because", requests.values()))
+                      m, number++, person, role, until, "because", Map.of(), requests.values()))
           .ifPresent(asked -> assertThat(may).as(where).isTrue());
       return;
     }

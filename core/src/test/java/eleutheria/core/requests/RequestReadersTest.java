@@ -13,6 +13,7 @@ import eleutheria.core.mandates.Power;
 import java.time.Duration;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
@@ -36,7 +37,7 @@ class RequestReadersTest {
   private AccessRequest asked() {
     return house.act(
         house.authority(oda),
-        m -> RequestDecisions.ask(m, 1, oda, role, null, "for the counter", List.of()));
+        m -> RequestDecisions.ask(m, 1, oda, role, null, "for the counter", Map.of(), List.of()));
   }
 
   private AccessRequest decided(AccessRequest request) {
@@ -127,6 +128,7 @@ class RequestReadersTest {
             request.route(),
             request.until(),
             request.reason(),
+            List.of(),
             request.asked(),
             request.answers(),
             request.stage(),

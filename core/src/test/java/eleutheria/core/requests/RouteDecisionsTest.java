@@ -17,7 +17,7 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.Reach;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
@@ -30,6 +30,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.function.Function;
@@ -71,11 +72,11 @@ class RouteDecisionsTest {
     return new FactValue.Route(Arrays.stream(seats).map(seat -> new RouteStep(seat, 5)).toList());
   }
 
-  private FactValue.@Nullable Route base(RouteScope scope) {
+  private FactValue.@Nullable Route base(RequestScope scope) {
     return house.access().apps().routeOf(scope).orElse(null);
   }
 
-  private void set(RouteScope scope, Seat... seats) {
+  private void set(RequestScope scope, Seat... seats) {
     house.act(
         house.authority(ines),
         m -> RouteDecisions.set(m, scope, base(scope), route(seats), "another way"));
@@ -88,7 +89,7 @@ class RouteDecisionsTest {
   private AccessRequest asks(EntitlementId role) {
     return house.act(
         house.authority(oda),
-        m -> RequestDecisions.ask(m, 2001, oda, role, null, "For the till.", List.of()));
+        m -> RequestDecisions.ask(m, 2001, oda, role, null, "For the till.", Map.of(), List.of()));
   }
 
   private AccessRequest says(PersonId who, AccessRequest request) {
@@ -113,20 +114,20 @@ class RouteDecisionsTest {
   void theNarrowestThatIsSetCounts() {
     ApplicationId app = house.app(till);
     assertThat(of(till)).isEqualTo(FactValue.Route.SHIPPED);
-    set(new RouteScope.OfAll(), OWNER);
+    set(new RequestScope.OfAll(), OWNER);
     assertThat(of(till)).isEqualTo(route(OWNER));
-    set(new RouteScope.OfSensitivity(Sensitivity.LOW), MANAGER);
+    set(new RequestScope.OfSensitivity(Sensitivity.LOW), MANAGER);
     assertThat(of(till)).isEqualTo(route(MANAGER));
     assertThat(of(vault)).as("of another sensitivity").isEqualTo(route(OWNER));
-    set(new RouteScope.OfApp(app), ABOVE);
+    set(new RequestScope.OfApp(app), ABOVE);
     assertThat(of(till)).isEqualTo(route(ABOVE));
-    set(new RouteScope.OfEntitlement(till), STEWARD);
+    set(new RequestScope.OfEntitlement(till), STEWARD);
     assertThat(of(till)).isEqualTo(route(STEWARD));
     house.act(
         house.authority(ines),
         m ->
             RouteDecisions.clear(
-                m, new RouteScope.OfEntitlement(till), route(STEWARD), "as the rest of it"));
+                m, new RequestScope.OfEntitlement(till), route(STEWARD), "as the rest of it"));
     assertThat(of(till)).as("the wider one again").isEqualTo(route(ABOVE));
   }
 
@@ -137,7 +138,7 @@ class RouteDecisionsTest {
         m ->
             RouteDecisions.set(
                 m,
-                new RouteScope.OfApp(house.app(till)),
+                new RequestScope.OfApp(house.app(till)),
                 null,
                 new FactValue.Route(
                     List.of(
@@ -170,7 +171,7 @@ class RouteDecisionsTest {
   @Test
   void whatIsAskedKeepsItsSteps() {
     AccessRequest before = asks(till);
-    set(new RouteScope.OfAll(), STEWARD);
+    set(new RequestScope.OfAll(), STEWARD);
     assertThat(before.route()).isEqualTo(FactValue.Route.SHIPPED);
     AccessRequest after = says(lena, before);
     assertThat(after.route().steps().get(waiting(after)).seat()).isEqualTo(OWNER);
@@ -179,7 +180,13 @@ class RouteDecisionsTest {
   @Test
   void whoeverHasSaidYesIsNotAskedAgain() {
     member(lena);
-    set(new RouteScope.OfAll(), MANAGER, ABOVE, new Seat.AnyOf(desk), new Seat.Named(lena), OWNER);
+    set(
+        new RequestScope.OfAll(),
+        MANAGER,
+        ABOVE,
+        new Seat.AnyOf(desk),
+        new Seat.Named(lena),
+        OWNER);
     AccessRequest request = asks(till);
     assertThat(
             RouteDecisions.drawn(
@@ -201,7 +208,7 @@ class RouteDecisionsTest {
   @Test
   void whetherAYesGrantsDependsOnWhoseItIs() {
     member(petra);
-    set(new RouteScope.OfAll(), new Seat.AnyOf(desk), OWNER);
+    set(new RequestScope.OfAll(), new Seat.AnyOf(desk), OWNER);
     AccessRequest request = asks(till);
     Stage.Open open = (Stage.Open) request.stage();
     assertThat(RequestDecisions.grants(house.access(), request, open, petra)).isTrue();
@@ -213,7 +220,7 @@ class RouteDecisionsTest {
   /** A step is never without people: what it names passes up to the owners, then the stewards. */
   @Test
   void aStepThatNobodyCanDecidePassesUp() {
-    set(new RouteScope.OfAll(), new Seat.AnyOf(desk), new Seat.Named(oda), ABOVE);
+    set(new RequestScope.OfAll(), new Seat.AnyOf(desk), new Seat.Named(oda), ABOVE);
     AccessRequest request = asks(till);
     house.status(nils, PersonStatus.PAUSED);
     assertThat(Deciders.of(house.access(), request, 0))
@@ -237,7 +244,7 @@ class RouteDecisionsTest {
         .containsOnly(true);
   }
 
-  private List<String> refused(PersonId who, RouteScope scope, FactValue.Route wanted) {
+  private List<String> refused(PersonId who, RequestScope scope, FactValue.Route wanted) {
     return house.refused(
         house.authority(who), m -> RouteDecisions.set(m, scope, base(scope), wanted, "another"));
   }
@@ -253,20 +260,20 @@ class RouteDecisionsTest {
             new TreeSet<>(List.of(Power.REQUESTS_CONFIGURE.word())),
             new Reach(null, new TreeSet<>(List.of(house.app(till).value().toString())), null)));
     house.hold(mandate, nils);
-    for (RouteScope beyond :
+    for (RequestScope beyond :
         List.of(
-            new RouteScope.OfAll(),
-            new RouteScope.OfSensitivity(Sensitivity.LOW),
-            new RouteScope.OfApp(house.app(vault)),
-            new RouteScope.OfEntitlement(vault))) {
+            new RequestScope.OfAll(),
+            new RequestScope.OfSensitivity(Sensitivity.LOW),
+            new RequestScope.OfApp(house.app(vault)),
+            new RequestScope.OfEntitlement(vault))) {
       assertThat(refused(nils, beyond, route(OWNER)))
           .as(beyond.word())
           .containsExactly(Power.REQUESTS_CONFIGURE.word());
     }
-    assertThat(refused(petra, new RouteScope.OfApp(house.app(till)), route(OWNER)))
+    assertThat(refused(petra, new RequestScope.OfApp(house.app(till)), route(OWNER)))
         .as("owning it is not enough")
         .containsExactly(Power.REQUESTS_CONFIGURE.word());
-    RouteScope scope = new RouteScope.OfApp(house.app(till));
+    RequestScope scope = new RequestScope.OfApp(house.app(till));
     assertThat(refused(nils, scope, route(new Seat.Named(nils), OWNER)))
         .as("nobody puts themselves on it")
         .containsExactly("route.own");
@@ -293,7 +300,7 @@ class RouteDecisionsTest {
 
   @Test
   void whatMakesNoSenseIsRefused() {
-    RouteScope all = new RouteScope.OfAll();
+    RequestScope all = new RequestScope.OfAll();
     assertThat(refused(ines, all, route())).containsExactly("route.empty");
     assertThat(refused(ines, all, route(OWNER, MANAGER, OWNER))).containsExactly("route.twice");
     assertThat(refused(ines, all, route(new Seat.AnyOf(new GroupId(new UUID(1, 1))))))
@@ -309,7 +316,8 @@ class RouteDecisionsTest {
       many.add(new Seat.Named(house.person("One " + i, "Yard")));
     }
     assertThat(refused(ines, all, route(many.toArray(Seat[]::new)))).containsExactly("route.many");
-    assertThat(refused(ines, new RouteScope.OfApp(new ApplicationId(new UUID(1, 1))), route(OWNER)))
+    assertThat(
+            refused(ines, new RequestScope.OfApp(new ApplicationId(new UUID(1, 1))), route(OWNER)))
         .containsExactly("absent");
     set(all, OWNER);
     assertThat(refused(ines, all, route(OWNER))).containsExactly("route.same");
@@ -351,8 +359,8 @@ class RouteDecisionsTest {
   /** Nobody alone takes a yes away from something of high sensitivity, while a second is there. */
   @Test
   void leavingOutAStepOfSomethingHighNeedsASecondPerson() {
-    RouteScope app = new RouteScope.OfApp(house.app(vault));
-    RouteScope all = new RouteScope.OfAll();
+    RequestScope app = new RequestScope.OfApp(house.app(vault));
+    RequestScope all = new RequestScope.OfAll();
     assertThat(judged(m -> RouteDecisions.set(m, app, null, route(OWNER), "quick")))
         .as("nobody else could say yes")
         .isEmpty();

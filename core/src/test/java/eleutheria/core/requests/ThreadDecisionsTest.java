@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
@@ -46,7 +47,14 @@ class ThreadDecisionsTest {
             house.authority(oda),
             m ->
                 RequestDecisions.ask(
-                    m, 2001, oda, role, null, "I close the till on Saturdays.", List.of()));
+                    m,
+                    2001,
+                    oda,
+                    role,
+                    null,
+                    "I close the till on Saturdays.",
+                    Map.of(),
+                    List.of()));
   }
 
   private Outcome.Done<ThreadDecisions.Spoken> does(

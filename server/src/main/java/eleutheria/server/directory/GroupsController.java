@@ -22,6 +22,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.reach.Reached;
 import eleutheria.server.refs.PersonLine;
 import eleutheria.server.refs.PersonView;
+import eleutheria.server.refs.ShapeView;
 import eleutheria.server.state.World;
 import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;

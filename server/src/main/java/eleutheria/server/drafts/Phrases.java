@@ -206,7 +206,22 @@ final class Phrases {
               route(each.wanted()),
               edit,
               each);
+      case FactKey.RequestForm k ->
+          timed(
+              ends(edit, each) ? PhraseKind.REQUEST_FORM_ENDS : PhraseKind.REQUEST_FORM,
+              names.scope(k.scope()),
+              "",
+              requestForm(each.base()),
+              requestForm(each.wanted()),
+              edit,
+              each);
     };
+  }
+
+  private static String requestForm(@Nullable Spell spell) {
+    return spell != null && spell.value() instanceof FactValue.RequestForm form
+        ? ThingNames.form(form)
+        : "";
   }
 
   private String route(@Nullable Spell spell) {

@@ -75,6 +75,7 @@ final class FactWords {
       case FactValue.Separation v ->
           v.name() + ": " + titles(v.one()) + " apart from " + titles(v.other());
       case FactValue.Route v -> names.route(v);
+      case FactValue.RequestForm v -> ThingNames.form(v);
       case FactValue.Duties v ->
           v.duties().stream()
               .map(

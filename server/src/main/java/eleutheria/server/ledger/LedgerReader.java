@@ -491,6 +491,7 @@ public class LedgerReader {
           case FactKey.Defined defined -> label(defined.attribute());
           case FactKey.Link link -> link.key();
           case FactKey.Route route -> naming(names -> names.scope(route.scope()));
+          case FactKey.RequestForm form -> naming(names -> names.scope(form.scope()));
           default -> "";
         };
     return new ChangeLine(

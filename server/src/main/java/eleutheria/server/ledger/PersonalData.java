@@ -215,7 +215,11 @@ public class PersonalData {
     tx.deleteFrom(OWN_PORTAL).where(OWN_PORTAL.PERSON_ID.eq(person.value())).execute();
     tx.deleteFrom(OWN_LINK).where(OWN_LINK.PERSON_ID.eq(person.value())).execute();
     tx.deleteFrom(UNSENT_FORM).where(UNSENT_FORM.PERSON_ID.eq(person.value())).execute();
-    tx.update(ACCESS_REQUEST).set(ACCESS_REQUEST.REASON, "").where(askedBy(person)).execute();
+    tx.update(ACCESS_REQUEST)
+        .set(ACCESS_REQUEST.REASON, "")
+        .set(ACCESS_REQUEST.FORM, "[]")
+        .where(askedBy(person))
+        .execute();
     // What was said about what they asked for or would get, and what they said about other people's
     // wishes.
     tx.update(REQUEST_MESSAGE)

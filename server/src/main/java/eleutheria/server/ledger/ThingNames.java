@@ -18,12 +18,13 @@ import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RuleId;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.SourceId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.facts.SuggestionId;
+import eleutheria.core.facts.Term;
 import eleutheria.core.facts.TileId;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -97,13 +98,31 @@ public final class ThingNames {
     };
   }
 
-  /** What a route is for. */
-  public String scope(RouteScope scope) {
+  /** What is asked: "“Which till?”, “Who are you covering for?”; for at most 90 days". */
+  public static String form(FactValue.RequestForm form) {
+    String questions =
+        form.questions().isEmpty()
+            ? "nothing but the reason"
+            : form.questions().stream()
+                .map(question -> "“" + question.label() + "”")
+                .collect(Collectors.joining(", "));
+    Term term = form.term();
+    return questions
+        + (term.most() == null
+            ? ""
+            : term.most() == 1
+                ? "; for at most 1 day"
+                : "; for at most %d days".formatted(term.most()))
+        + (term.endless() || term.most() != null ? "" : "; with a last day");
+  }
+
+  /** What a route or a request form is for. */
+  public String scope(RequestScope scope) {
     return switch (scope) {
-      case RouteScope.OfEntitlement s -> "requests for " + of(s.id());
-      case RouteScope.OfApp s -> "requests for " + of(s.id());
-      case RouteScope.OfSensitivity s -> "requests of " + s.sensitivity().word() + " sensitivity";
-      case RouteScope.OfAll s -> "all requests";
+      case RequestScope.OfEntitlement s -> "requests for " + of(s.id());
+      case RequestScope.OfApp s -> "requests for " + of(s.id());
+      case RequestScope.OfSensitivity s -> "requests of " + s.sensitivity().word() + " sensitivity";
+      case RequestScope.OfAll s -> "all requests";
     };
   }
 

@@ -12,9 +12,11 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.facts.Term;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.AskSheet;
+import eleutheria.core.requests.AskedForm;
 import eleutheria.core.requests.Asking;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Pace;
@@ -25,6 +27,7 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.Colleague;
 import eleutheria.server.refs.EntitlementRef;
 import eleutheria.server.settings.Organisation;
+import eleutheria.server.state.RequestForms;
 import eleutheria.server.state.World;
 import eleutheria.server.web.IdempotencyKey;
 import eleutheria.server.web.Needs;
@@ -43,7 +46,10 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -63,6 +69,7 @@ class AskingController {
 
   private static final int MOST_AT_ONCE = 200;
   private static final int MOST_BYTES = 2 * 1024 * 1024;
+  private static final int MOST_ANSWERS = 150;
   private static final Duration LATELY = Duration.ofDays(365);
 
   private final World world;
@@ -101,7 +108,12 @@ class AskingController {
    * @param whom the people whom it would be for
    * @param forOthers whether one may ask for anybody but oneself
    * @param mostDays how many days can be asked for at most; null for no limit
-   * @param earlier what one said the last time one asked for it; empty if one never has
+   * @param days what is offered as how long, in days
+   * @param form which form it is: another where what is asked has changed
+   * @param questions what is asked beside the reason
+   * @param colleagues whom one may name where a colleague is asked for
+   * @param earlier what one said the last time one asked for it; empty if one never has; the same
+   *     for {@code earlierAnswers}, by key
    * @param pace how long it took for the application in the last year, of the newest 200 requests;
    *     null where too few were decided
    */
@@ -111,7 +123,12 @@ class AskingController {
       boolean forOthers,
       boolean needsEnd,
       @Nullable Integer mostDays,
+      List<Integer> days,
+      String form,
+      List<AskQuestion> questions,
+      List<Colleague> colleagues,
       String earlier,
+      Map<String, List<String>> earlierAnswers,
       @Nullable PaceView pace) {}
 
   /**
@@ -146,12 +163,25 @@ class AskingController {
 
   /**
    * @param person whom it is for; null for oneself
+   * @param form which form was answered, as it was told; null where that does not matter
+   * @param answers to its questions, by key; days as ISO 8601, yes and no as true and false, people
+   *     by id
    */
   record AskForm(
       @Nullable UUID person,
       @NotNull UUID entitlement,
       @Nullable LocalDate until,
-      @NotNull @Size(max = 4000) String reason) {}
+      @NotNull @Size(max = 4000) String reason,
+      @Nullable @Size(max = 40) String form,
+      @Nullable @Size(max = MOST_ANSWERS)
+          Map<
+                  @Size(max = 100) String,
+                  @NotNull @Size(max = MOST_ANSWERS) List<@NotNull @Size(max = 8000) String>>
+              answers) {
+    Map<String, List<String>> given() {
+      return answers == null ? Map.of() : answers;
+    }
+  }
 
   /** At most 200 at once. */
   record AskManyForm(
@@ -185,6 +215,7 @@ class AskingController {
       @Nullable EntitlementRef entitlement,
       @Nullable LocalDate until,
       String reason,
+      Map<String, List<String>> answers,
       List<String> wrong) {
     static SheetLine of(AccessView access, AskSheet.Line line) {
       return new SheetLine(
@@ -203,6 +234,7 @@ class AskingController {
                   .orElse(null),
           line.until(),
           line.reason(),
+          line.answers(),
           line.wrong());
     }
   }
@@ -301,20 +333,47 @@ class AskingController {
               access.holds(one, e.id()) ? access.ends(one, e.id()) : null,
               steps(access, wish)));
     }
+    FactValue.RequestForm form = access.apps().form(e);
+    AskedForm asked = AskedForm.of(form, access.directory(), viewer.person());
+    Integer most = mostDays(e, form.term());
+    Optional<AccessRequest> earlier =
+        store.of(viewer.person(), MINE).stream()
+            .filter(r -> r.entitlement().equals(e.id()) && r.wish().asker().equals(viewer.person()))
+            .findFirst();
     return new AskView(
         EntitlementRef.of(access.apps(), e),
         whom,
         Asking.others(reach, access, e).findAny().isPresent(),
-        high(e),
-        high(e) ? RequestDecisions.LONGEST_HIGH : null,
-        store.of(viewer.person(), MINE).stream()
-            .filter(r -> r.entitlement().equals(e.id()) && r.wish().asker().equals(viewer.person()))
-            .map(AccessRequest::reason)
-            .findFirst()
-            .orElse(""),
+        high(e) || !form.term().endless(),
+        most,
+        form.term().choices().stream().filter(days -> most == null || days <= most).toList(),
+        RequestForms.version(form),
+        AskQuestion.of(asked, LocalDate.ofInstant(clock.instant(), organisation.zone())),
+        asked.colleagues().stream()
+            .flatMap(one -> access.directory().person(one).stream())
+            .map(Colleague::of)
+            .toList(),
+        earlier.map(AccessRequest::reason).orElse(""),
+        earlier.map(AskingController::answers).orElse(Map.of()),
         PaceView.of(
             Pace.of(store.took(access.apps().applicationOf(e), clock.instant().minus(LATELY)))
                 .orElse(null)));
+  }
+
+  private static @Nullable Integer mostDays(Entitlement e, Term term) {
+    Integer most = term.most();
+    return !high(e)
+        ? most
+        : Integer.valueOf(
+            most == null
+                ? RequestDecisions.LONGEST_HIGH
+                : Math.min(most, RequestDecisions.LONGEST_HIGH));
+  }
+
+  private static Map<String, List<String>> answers(AccessRequest request) {
+    Map<String, List<String>> answers = new LinkedHashMap<>();
+    request.form().forEach(each -> answers.put(each.key(), each.values()));
+    return answers;
   }
 
   private static Entitlement known(AccessView access, UUID id) {
@@ -404,7 +463,9 @@ class AskingController {
         form.person() == null ? viewer.person() : new PersonId(form.person()),
         new EntitlementId(form.entitlement()),
         form.until(),
-        form.reason());
+        form.reason(),
+        form.form(),
+        form.given());
   }
 
   /** Several requests, each by itself: what is refused of one does not touch the others. */

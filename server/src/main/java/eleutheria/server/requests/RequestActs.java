@@ -2,6 +2,8 @@ package eleutheria.server.requests;
 
 import static java.util.Objects.requireNonNull;
 
+import eleutheria.core.access.AccessView;
+import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.Moment;
 import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.PersonId;
@@ -13,11 +15,13 @@ import eleutheria.core.requests.PassOnDecisions;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.ThreadDecisions;
 import eleutheria.server.settings.ServerSettings;
+import eleutheria.server.state.RequestForms;
 import eleutheria.server.web.Viewer;
 import eleutheria.server.writing.Acts;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiFunction;
@@ -46,20 +50,37 @@ class RequestActs {
       PersonId person,
       EntitlementId entitlement,
       @Nullable LocalDate until,
-      String reason) {
+      String reason,
+      @Nullable String version,
+      Map<String, List<String>> given) {
     return act(
         viewer,
         repeatKey,
         moment ->
-            RequestDecisions.ask(
-                moment,
-                store.nextNumber(),
-                person,
-                entitlement,
-                until,
-                reason,
-                store.forPerson(person, 1000)),
+            changed(moment, entitlement, version)
+                ? Outcome.refused(
+                    Problem.stale("form", "Someone has changed what is asked here meanwhile."))
+                : RequestDecisions.ask(
+                    moment,
+                    store.nextNumber(),
+                    person,
+                    entitlement,
+                    until,
+                    reason,
+                    given,
+                    store.forPerson(person, 1000)),
         false);
+  }
+
+  /** Whether the form is another than whoever asks has seen. */
+  private static boolean changed(
+      Moment moment, EntitlementId entitlement, @Nullable String version) {
+    AppsView apps = AccessView.at(moment).apps();
+    return version != null
+        && apps.entitlement(entitlement)
+            .map(apps::form)
+            .filter(form -> !RequestForms.version(form).equals(version))
+            .isPresent();
   }
 
   Acts.Receipt<RequestId> answer(

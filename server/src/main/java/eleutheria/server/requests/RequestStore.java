@@ -17,6 +17,7 @@ import eleutheria.core.requests.Decision;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.core.requests.Wish;
+import eleutheria.server.state.RequestForms;
 import eleutheria.server.state.Routes;
 import eleutheria.server.writing.Acts;
 import eleutheria.server.writing.Later;
@@ -248,6 +249,7 @@ public class RequestStore {
         Routes.read(r.get(ACCESS_REQUEST.ROUTE)),
         r.get(ACCESS_REQUEST.UNTIL_DAY),
         r.get(ACCESS_REQUEST.REASON),
+        RequestForms.readAnswers(r.get(ACCESS_REQUEST.FORM)),
         r.get(ACCESS_REQUEST.ASKED_AT),
         answers,
         stage,
@@ -284,6 +286,7 @@ public class RequestStore {
         .set(ACCESS_REQUEST.ROUTE, Routes.text(request.route()))
         .set(ACCESS_REQUEST.UNTIL_DAY, request.until())
         .set(ACCESS_REQUEST.REASON, request.reason())
+        .set(ACCESS_REQUEST.FORM, RequestForms.answers(request.form()))
         .set(ACCESS_REQUEST.ASKED_AT, request.asked())
         .set(ACCESS_REQUEST.STAGE, word(stage))
         .set(ACCESS_REQUEST.STEP, step)

@@ -4,9 +4,11 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.facts.Facts;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.ValueType;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Decision;
+import eleutheria.core.requests.FormAnswer;
 import eleutheria.core.requests.RequestDecisions;
 import eleutheria.core.requests.Stage;
 import eleutheria.server.refs.Colleague;
@@ -25,6 +27,7 @@ import org.jspecify.annotations.Nullable;
  * @param person whom it is for; mostly who asked
  * @param until the last day that was asked for; null for no end
  * @param lastDay the last day as the decisions have set it
+ * @param answers what its form was answered with
  * @param stage waiting, asked_back, given, refused, withdrawn, lapsed or overtaken
  * @param from when the stage begins: a grant, or the next step, a moment after the decision
  * @param lapses when it ends by itself if nobody acts; null once it is over
@@ -42,6 +45,7 @@ public record RequestView(
     @Nullable LocalDate until,
     @Nullable LocalDate lastDay,
     String reason,
+    List<FormAnswerView> answers,
     Instant asked,
     String stage,
     Instant from,
@@ -77,6 +81,30 @@ public record RequestView(
       @Nullable Instant at,
       String note) {}
 
+  /**
+   * An answer to a question of the form, as it was asked then.
+   *
+   * @param type text, number, day, yesno or person
+   * @param values days as ISO 8601, yes and no as true and false, people by name
+   */
+  public record FormAnswerView(String key, String label, String type, List<String> values) {
+    public static List<FormAnswerView> of(AccessView access, List<FormAnswer> answers) {
+      return answers.stream().map(each -> of(access, each)).toList();
+    }
+
+    private static FormAnswerView of(AccessView access, FormAnswer answer) {
+      return new FormAnswerView(
+          answer.key(),
+          answer.label(),
+          answer.type().word(),
+          answer.type() != ValueType.PERSON
+              ? answer.values()
+              : answer.values().stream()
+                  .map(id -> PersonId.read(id).map(p -> name(access, p)).orElse("someone"))
+                  .toList());
+    }
+  }
+
   /** Who decides for whom, by name. */
   public record DeputyRef(String name, String of) {}
 
@@ -97,6 +125,7 @@ public record RequestView(
         request.until(),
         request.lastDay(),
         request.reason(),
+        FormAnswerView.of(access, request.form()),
         request.asked(),
         RequestStore.word(request.stage()),
         RequestStore.at(request.stage()),

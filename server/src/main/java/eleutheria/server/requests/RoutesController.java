@@ -2,7 +2,6 @@ package eleutheria.server.requests;
 
 import eleutheria.core.access.AccessReach;
 import eleutheria.core.access.AccessView;
-import eleutheria.core.apps.Application;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
@@ -12,16 +11,16 @@ import eleutheria.core.facts.EntitlementId;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
-import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Authority;
 import eleutheria.core.mandates.Power;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Asking;
 import eleutheria.core.requests.RequestReaders;
+import eleutheria.core.requests.RequestScopes;
 import eleutheria.core.requests.RouteDecisions;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.AppRef;
@@ -38,10 +37,8 @@ import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -204,36 +201,21 @@ class RoutesController {
         (facts, whole) -> {
           AccessView access = whole.access();
           List<RouteLine> lines = new ArrayList<>();
-          wide().forEach(scope -> lines.add(line(viewer.authority(), access, scope)));
-          for (Application app : access.apps().applications()) {
-            List<RouteScope> own = new ArrayList<>(List.of(new RouteScope.OfApp(app.id())));
-            app.entitlements().forEach(e -> own.add(new RouteScope.OfEntitlement(e.id())));
-            own.stream()
-                .filter(scope -> access.apps().routeOf(scope).isPresent())
-                .filter(scope -> RouteDecisions.may(viewer.authority(), access, scope))
-                .forEach(scope -> lines.add(line(viewer.authority(), access, scope)));
-          }
+          Scopes.shown(viewer.authority(), access, s -> access.apps().routeOf(s).isPresent())
+              .forEach(scope -> lines.add(line(viewer.authority(), access, scope)));
           return new RoutesView(lines, world.position());
         });
-  }
-
-  private static Stream<RouteScope> wide() {
-    return Stream.of(
-        new RouteScope.OfAll(),
-        new RouteScope.OfSensitivity(Sensitivity.HIGH),
-        new RouteScope.OfSensitivity(Sensitivity.MEDIUM),
-        new RouteScope.OfSensitivity(Sensitivity.LOW));
   }
 
   @GetMapping("/api/routes/{scope}")
   @Needs(Power.REQUESTS_CONFIGURE)
   RouteView route(Viewer viewer, @PathVariable String scope) {
-    RouteScope wanted = scope(scope);
+    RequestScope wanted = Scopes.of(scope);
     List<AccessRequest> waiting = store.open();
     return world.look(
         (facts, whole) -> {
           AccessView access = whole.access();
-          readable(viewer.authority(), access, wanted);
+          Scopes.readable(viewer.authority(), access, wanted);
           Set<EntitlementId> under = new HashSet<>();
           List<Entitlement> counts = access.apps().underRoute(wanted);
           counts.forEach(e -> under.add(e.id()));
@@ -256,62 +238,22 @@ class RoutesController {
         });
   }
 
-  /** What is wide is read by whoever sets any; what is an application's, by whoever reaches it. */
-  private static void readable(Authority authority, AccessView access, RouteScope scope) {
-    if (scope.subject() != null && !RouteDecisions.may(authority, access, scope)) {
-      throw Refusal.of(Problem.absent("route"));
-    }
-  }
-
   private static boolean reaches(Authority authority, Entitlement entitlement) {
-    return RouteDecisions.reaches(authority, entitlement.application());
+    return RequestScopes.reaches(authority, entitlement.application());
   }
 
-  private static RouteScope scope(String word) {
-    try {
-      return RouteScope.parse(word);
-    } catch (IllegalArgumentException e) {
-      throw Refusal.of(Problem.absent("route"));
-    }
-  }
-
-  private static RouteLine line(Authority authority, AccessView access, RouteScope scope) {
+  private static RouteLine line(Authority authority, AccessView access, RequestScope scope) {
     AppsView apps = access.apps();
-    Optional<Entitlement> entitlement =
-        scope instanceof RouteScope.OfEntitlement of ? apps.entitlement(of.id()) : Optional.empty();
-    Optional<Application> app =
-        scope instanceof RouteScope.OfApp of ? apps.application(of.id()) : Optional.empty();
     return new RouteLine(
         scope.word(),
-        app.map(AppRef::of).orElse(null),
-        entitlement.map(e -> EntitlementRef.of(apps, e)).orElse(null),
+        Scopes.app(apps, scope),
+        Scopes.entitlement(apps, scope),
         apps.routeOf(scope).isPresent(),
-        counting(apps, scope).steps().stream()
+        apps.routeFor(scope).steps().stream()
             .map(step -> StepShape.of(access.directory(), step))
             .toList(),
         apps.underRoute(scope).size(),
-        RouteDecisions.may(authority, access, scope));
-  }
-
-  /** The route of a scope, or the one that counts in its place. */
-  private static FactValue.Route counting(AppsView apps, RouteScope scope) {
-    return apps.routeOf(scope)
-        .or(
-            () ->
-                switch (scope) {
-                  case RouteScope.OfEntitlement of -> apps.entitlement(of.id()).map(apps::route);
-                  case RouteScope.OfApp of ->
-                      apps.application(of.id())
-                          .map(
-                              app ->
-                                  counting(
-                                      apps,
-                                      new RouteScope.OfSensitivity(app.profile().sensitivity())));
-                  case RouteScope.OfSensitivity of ->
-                      Optional.of(counting(apps, new RouteScope.OfAll()));
-                  case RouteScope.OfAll of -> Optional.empty();
-                })
-        .orElse(FactValue.Route.SHIPPED);
+        RequestScopes.may(authority, access, scope));
   }
 
   /** How steps would be for one person and entitlement, with the people by name. */
@@ -361,7 +303,7 @@ class RoutesController {
   @PutMapping("/api/routes/{scope}")
   @Needs(value = Power.REQUESTS_CONFIGURE, foresees = true)
   Receipt set(Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteForm form) {
-    RouteScope wanted = scope(scope);
+    RequestScope wanted = Scopes.of(scope);
     FactValue.Route base = form.base() == null ? null : steps(form.base());
     FactValue.Route steps = steps(form.steps());
     return commands.perform(
@@ -375,7 +317,7 @@ class RoutesController {
   @Needs(value = Power.REQUESTS_CONFIGURE, foresees = true)
   Receipt clear(
       Viewer viewer, @PathVariable String scope, @Valid @RequestBody RouteClearForm form) {
-    RouteScope wanted = scope(scope);
+    RequestScope wanted = Scopes.of(scope);
     FactValue.Route base = steps(form.base());
     return commands.perform(
         viewer,

@@ -6,7 +6,7 @@ import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
-import eleutheria.core.facts.RouteScope;
+import eleutheria.core.facts.RequestScope;
 import java.util.List;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -22,8 +22,17 @@ final class RequestTables {
               key -> List.of(((FactKey.Route) key).scope().word()),
               List.of(ROUTE.STEPS),
               value -> List.of(Routes.text((FactValue.Route) value)),
-              r -> new FactKey.Route(RouteScope.parse(r.get(ROUTE.SCOPE))),
+              r -> new FactKey.Route(RequestScope.parse(r.get(ROUTE.SCOPE))),
               (r, key) -> Routes.read(r.get(ROUTE.STEPS))),
+          new FactTable(
+              FactKey.RequestForm.class,
+              REQUEST_FORM,
+              List.of(REQUEST_FORM.SCOPE),
+              key -> List.of(((FactKey.RequestForm) key).scope().word()),
+              List.of(REQUEST_FORM.FORM),
+              value -> List.of(RequestForms.text((FactValue.RequestForm) value)),
+              r -> new FactKey.RequestForm(RequestScope.parse(r.get(REQUEST_FORM.SCOPE))),
+              (r, key) -> RequestForms.read(r.get(REQUEST_FORM.FORM))),
           new FactTable(
               FactKey.Deputy.class,
               DEPUTY,

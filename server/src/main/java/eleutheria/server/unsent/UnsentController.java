@@ -20,7 +20,7 @@ class UnsentController {
   private static final int LONGEST_NAME = 80;
 
   /** Characters in one field, which may hold a list. */
-  private static final int LONGEST_FIELD = 16_000;
+  private static final int LONGEST_FIELD = 64_000;
 
   private final UnsentForms forms;
   private final Clock clock;

@@ -19,6 +19,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
@@ -57,6 +58,7 @@ class AfterDowntimeTest {
                               filled.shop().role("Refund Bench"),
                               FIRST.plusDays(100),
                               "to cover",
+                              Map.of(),
                               List.of()));
               number.add(asked.name());
               loader.flush();

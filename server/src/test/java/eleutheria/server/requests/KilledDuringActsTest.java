@@ -75,6 +75,7 @@ class KilledDuringActsTest {
                                 filled.shop().role("Farebox"),
                                 null,
                                 "for the counter",
+                                Map.of(),
                                 List.of()));
                 loader.flush();
                 RequestStore.save(

@@ -2,19 +2,22 @@ package eleutheria.core.facts;
 
 import org.jspecify.annotations.Nullable;
 
-/** What a route is for. The narrowest one that is set counts, in the order of these kinds. */
-public sealed interface RouteScope {
+/**
+ * What a route or a request form is for. The narrowest one that is set counts, in the order of
+ * these kinds.
+ */
+public sealed interface RequestScope {
   /** One entitlement. */
-  record OfEntitlement(EntitlementId id) implements RouteScope {}
+  record OfEntitlement(EntitlementId id) implements RequestScope {}
 
   /** Everything of an application that has none of its own. */
-  record OfApp(ApplicationId id) implements RouteScope {}
+  record OfApp(ApplicationId id) implements RequestScope {}
 
   /** Everything of a sensitivity whose application has none. */
-  record OfSensitivity(Sensitivity sensitivity) implements RouteScope {}
+  record OfSensitivity(Sensitivity sensitivity) implements RequestScope {}
 
   /** Everything else. */
-  record OfAll() implements RouteScope {}
+  record OfAll() implements RequestScope {}
 
   /** The thing that it belongs to; null for what belongs to the organisation. */
   default @Nullable ObjectId subject() {
@@ -39,7 +42,7 @@ public sealed interface RouteScope {
   /**
    * @throws IllegalArgumentException if no scope has this word
    */
-  static RouteScope parse(String word) {
+  static RequestScope parse(String word) {
     if (word.equals("all")) {
       return new OfAll();
     }
@@ -49,7 +52,7 @@ public sealed interface RouteScope {
     return switch (ObjectId.parse(word)) {
       case EntitlementId id -> new OfEntitlement(id);
       case ApplicationId id -> new OfApp(id);
-      default -> throw new IllegalArgumentException("no route is for this: " + word);
+      default -> throw new IllegalArgumentException("nothing is for this: " + word);
     };
   }
 }

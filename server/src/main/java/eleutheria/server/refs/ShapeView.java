@@ -1,4 +1,4 @@
-package eleutheria.server.directory;
+package eleutheria.server.refs;
 
 import eleutheria.core.directory.filter.FilterShape;
 import java.util.List;
@@ -14,14 +14,14 @@ import org.jspecify.annotations.Nullable;
  * @param operator of a line: eq, ne, co, sw, ew, gt, ge, lt or le (RFC 7644, table 3)
  * @param values of a line; several only with eq: any of them
  */
-record ShapeView(
+public record ShapeView(
     String kind,
     List<ShapeView> parts,
     @Nullable String attribute,
     @Nullable String operator,
     List<String> values) {
 
-  static ShapeView of(FilterShape shape) {
+  public static ShapeView of(FilterShape shape) {
     return switch (shape) {
       case FilterShape.Several s ->
           new ShapeView(

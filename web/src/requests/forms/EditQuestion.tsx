@@ -1,0 +1,312 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import type { Schemas } from '../../api/client';
+import { FilterEditor } from '../../directory/filter/FilterEditor';
+import { type Attribute, begun, group, type Shape, textOf } from '../../directory/filter/shape';
+import { TextField } from '../../shell/TextField';
+import { words } from '../../words/en';
+import { ofKind, type Question, typeOf } from './form';
+
+/** One question: what is asked, what an answer is, and when it is shown. */
+export function EditQuestion({
+  id,
+  question,
+  condition,
+  before,
+  attributes,
+  wrong,
+  onLabel,
+  onChange,
+}: {
+  id: string;
+  question: Question;
+  /** Its condition as the server reads it. */
+  condition: Schemas['ConditionView'] | undefined;
+  /** The questions before it. */
+  before: Question[];
+  attributes: Schemas['FormAttribute'][];
+  wrong: (part: string) => string | undefined;
+  onLabel: (label: string) => void;
+  onChange: (change: Partial<Question>) => void;
+}) {
+  return (
+    <>
+      <TextField
+        id={`${id}-label`}
+        label={words.forms.label}
+        maxLength={200}
+        value={question.label}
+        wrong={wrong('label')}
+        onChange={onLabel}
+      />
+      <div className="between">
+        <Form.Group className="field" controlId={`${id}-kind`}>
+          <Form.Label>{words.forms.kind}</Form.Label>
+          <Form.Select
+            value={question.kind}
+            onChange={(event) => onChange(ofKind(question, event.target.value as Question['kind']))}
+          >
+            {Object.entries(words.forms.kinds).map(([kind, name]) => (
+              <option key={kind} value={kind}>
+                {name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Check
+          id={`${id}-required`}
+          className="beside-field"
+          label={words.forms.required}
+          checked={question.required}
+          onChange={(event) => onChange({ required: event.target.checked })}
+        />
+      </div>
+      <Bounds id={id} question={question} wrong={wrong} onChange={onChange} />
+      <TextField
+        id={`${id}-help`}
+        label={words.forms.help}
+        maxLength={500}
+        value={question.help}
+        wrong={wrong('help')}
+        onChange={(help) => onChange({ help })}
+      />
+      <ShownWhen
+        question={question}
+        condition={condition}
+        before={before}
+        attributes={attributes}
+        wrong={wrong('shownWhen')}
+        onChange={(shownWhen) => onChange({ shownWhen })}
+      />
+      {wrong('key') !== undefined && (
+        <TextField
+          id={`${id}-key`}
+          label={words.forms.key}
+          maxLength={40}
+          value={question.key}
+          wrong={wrong('key')}
+          onChange={(key) => onChange({ key })}
+        />
+      )}
+    </>
+  );
+}
+
+function Bounds({
+  id,
+  question,
+  wrong,
+  onChange,
+}: {
+  id: string;
+  question: Question;
+  wrong: (part: string) => string | undefined;
+  onChange: (change: Partial<Question>) => void;
+}) {
+  const days = (text: string) => (/^-?\d{1,6}$/.test(text.trim()) ? Number(text) : null);
+  switch (question.kind) {
+    case 'ONE_OF':
+    case 'SEVERAL_OF':
+      return <Choices id={id} question={question} wrong={wrong('choices')} onChange={onChange} />;
+    case 'SHORT':
+      return (
+        <TextField
+          id={`${id}-looks`}
+          label={words.forms.looksLike}
+          help={words.forms.looksLikeHelp}
+          maxLength={100}
+          value={question.looksLike}
+          wrong={wrong('looksLike')}
+          onChange={(looksLike) => onChange({ looksLike })}
+        />
+      );
+    case 'NUMBER':
+      return (
+        <div className="between">
+          <TextField
+            id={`${id}-least`}
+            label={words.forms.least}
+            inputMode="decimal"
+            value={question.least ?? ''}
+            wrong={wrong('least')}
+            onChange={(least) => onChange({ least: least === '' ? null : least })}
+          />
+          <TextField
+            id={`${id}-most`}
+            label={words.forms.most}
+            inputMode="decimal"
+            value={question.most ?? ''}
+            onChange={(most) => onChange({ most: most === '' ? null : most })}
+          />
+        </div>
+      );
+    case 'DAY':
+      return (
+        <div className="between">
+          <Days
+            id={`${id}-earliest`}
+            label={words.forms.earliest}
+            value={question.earliest}
+            wrong={wrong('earliest')}
+            onChange={(text) => onChange({ earliest: days(text) })}
+          />
+          <Days
+            id={`${id}-latest`}
+            label={words.forms.latest}
+            value={question.latest}
+            wrong={undefined}
+            onChange={(text) => onChange({ latest: days(text) })}
+          />
+        </div>
+      );
+    case 'LONG':
+    case 'YES_NO':
+    case 'COLLEAGUE':
+      return null;
+  }
+}
+
+/** A number of days as it is typed, so that a minus alone can stand there for a moment. */
+function Days({
+  id,
+  label,
+  value,
+  wrong,
+  onChange,
+}: {
+  id: string;
+  label: string;
+  value: number | null;
+  wrong: string | undefined;
+  onChange: (text: string) => void;
+}) {
+  const [text, setText] = useState(value === null ? '' : String(value));
+  return (
+    <TextField
+      id={id}
+      label={label}
+      help={words.forms.daysHelp}
+      maxLength={7}
+      value={text}
+      wrong={wrong}
+      onChange={(next) => {
+        setText(next);
+        onChange(next);
+      }}
+    />
+  );
+}
+
+/** One choice a line, as it is typed. */
+function Choices({
+  id,
+  question,
+  wrong,
+  onChange,
+}: {
+  id: string;
+  question: Question;
+  wrong: string | undefined;
+  onChange: (change: Partial<Question>) => void;
+}) {
+  const [text, setText] = useState(question.choices.join('\n'));
+  return (
+    <TextField
+      id={`${id}-choices`}
+      label={words.forms.choices}
+      as="textarea"
+      rows={4}
+      value={text}
+      wrong={wrong}
+      onChange={(next) => {
+        setText(next);
+        onChange({
+          choices: next
+            .split('\n')
+            .map((one) => one.trim())
+            .filter((one) => one !== ''),
+        });
+      }}
+    />
+  );
+}
+
+function ShownWhen({
+  question,
+  condition,
+  before,
+  attributes,
+  wrong,
+  onChange,
+}: {
+  question: Question;
+  condition: Schemas['ConditionView'] | undefined;
+  before: Question[];
+  attributes: Schemas['FormAttribute'][];
+  wrong: string | undefined;
+  onChange: (filter: string) => void;
+}) {
+  const known: Attribute[] = [
+    ...before.map((one) => ({
+      name: one.key,
+      label: words.forms.answerTo(one.label),
+      type: typeOf(one.kind),
+      options: one.choices,
+    })),
+    ...attributes.map((one) => ({ ...one, label: words.forms.askers(one.label) })),
+  ];
+  // What the lines hold, which may be less than whole, and the text that they came to.
+  const [lines, setLines] = useState<{ shape: Shape; text: string }>();
+  const read = lines?.text === question.shownWhen ? lines.shape : (condition?.shape ?? undefined);
+  const type = (name: string) => known.find((one) => one.name === name)?.type ?? 'text';
+  const set = (shape: Shape) => {
+    const text = textOf(shape, type);
+    setLines({ shape, text });
+    onChange(text);
+  };
+  const always = question.shownWhen === '' && lines?.text !== '';
+  return (
+    <div className="field shown-when">
+      {always ? (
+        <div className="bar">
+          <span>{words.forms.always}</span>
+          {known.length > 0 && (
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() => set(group('all', [begun(known)]))}
+            >
+              {words.forms.addCondition}
+            </Button>
+          )}
+        </div>
+      ) : read === undefined ? (
+        <>
+          <span>{words.forms.unreadable}</span>
+          <pre className="mono">{question.shownWhen}</pre>
+        </>
+      ) : (
+        <FilterEditor
+          shape={read}
+          attributes={known}
+          label={words.forms.shownWhen}
+          onChange={set}
+        />
+      )}
+      {!always && (
+        <Button
+          size="sm"
+          variant="link"
+          onClick={() => {
+            setLines(undefined);
+            onChange('');
+          }}
+        >
+          {words.forms.removeConditions}
+        </Button>
+      )}
+      {wrong !== undefined && <div className="invalid-feedback d-block">{wrong}</div>}
+    </div>
+  );
+}
