@@ -251,7 +251,7 @@ describe('asking for one thing', () => {
     const sent = open(askable({ questions: FORM, colleagues: [OTHER] }), undefined, {
       answers: JSON.stringify({ need: ['Covering'], till: ['Grey Mole'] }),
     });
-    await screen.findByRole('group', { name: 'What is it for?' });
+    await screen.findByRole('group', { name: /^What is it for?/ });
     const whom = await screen.findByRole('combobox', { name: 'Who are you covering for?' });
     await userEvent.selectOptions(whom, OTHER.id);
     await userEvent.click(screen.getByRole('radio', { name: 'My work' }));
@@ -279,7 +279,7 @@ describe('asking for one thing', () => {
     }));
     await userEvent.type(await screen.findByLabelText(/What you need it for/), 'x');
     await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
-    const group = await screen.findByRole('group', { name: 'What is it for?' });
+    const group = await screen.findByRole('group', { name: /^What is it for?/ });
     await waitFor(() => expect(within(group).getByRole('alert').textContent).toBe('Answer this.'));
   });
 

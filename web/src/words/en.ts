@@ -1855,10 +1855,10 @@ export const words = {
     notSet: 'It has no form of its own, so the wider one below counts.',
     lasts: (most: number | null, endless: boolean) =>
       most !== null
-        ? `It can be asked for until a day at most ${many(most, 'day', 'days')} away.`
+        ? `It is given for at most ${many(most, 'day', 'days')} at a time.`
         : endless
-          ? 'It can be asked for with or without a last day.'
-          : 'It can only be asked for with a last day.',
+          ? 'It is given with or without a last day.'
+          : 'It is only given with a last day.',
     setOwn: 'Set a form',
     changeTitle: (what: string) => `Request form: ${what}`,
     save: 'Save form',
@@ -1919,7 +1919,8 @@ export const words = {
     askers: (label: string) =>
       `Requester’s ${/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label}`,
     key: 'Name in conditions',
-    optional: (label: string) => `${label} (optional)`,
+    choose: 'Choose …',
+    needed: '(required)',
     noAnswer: 'Clear answer',
     term: 'How long',
     termChoices: 'Offered, in days',

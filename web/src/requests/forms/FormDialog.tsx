@@ -33,6 +33,7 @@ export function FormDialog({ view, onClose }: { view: Schemas['FormView']; onClo
   const tried = useTried(shape, person?.id);
   const problems = tried.data?.problems ?? [];
   const ready = tried.data !== undefined && problems.length === 0;
+  const same = line.set && JSON.stringify(shape) === JSON.stringify(shapeOf(stale.base.form));
   const send = (because: string, manner: Manner) =>
     answer(
       api.PUT('/api/forms/{scope}', {
@@ -48,7 +49,7 @@ export function FormDialog({ view, onClose }: { view: Schemas['FormView']; onClo
   const foresight = useForesight(
     ['form', line.scope, JSON.stringify(shape)],
     (manner) => send(words.access.ahead, manner),
-    ready && !tried.isPlaceholderData && !stale.blocked,
+    ready && !same && !tried.isPlaceholderData && !stale.blocked,
   );
   const save = useAct(
     () => send(reason, foresight.agreed),
@@ -69,7 +70,7 @@ export function FormDialog({ view, onClose }: { view: Schemas['FormView']; onClo
       stale={stale}
       kept={kept}
       foresight={foresight}
-      disabled={!ready || save.isPending}
+      disabled={!ready || same || save.isPending}
       error={save.error}
       fields={['reason', ...problems.map((problem) => problem.field)]}
       onAct={() => save.mutate()}

@@ -51,7 +51,7 @@ type Part = {
 
 function Field(part: Part) {
   const { id, question, values, wrong, onChange } = part;
-  const label = question.required ? question.label : words.forms.optional(question.label);
+  const { label } = question;
   const help = [question.help, limits(question)].filter(Boolean).join(' ') || undefined;
   const text = {
     id,
@@ -139,7 +139,7 @@ function Choice({ id, question, values, wrong, onChange, label, help, options }:
         value={values[0] ?? ''}
         onChange={(event) => onChange(event.target.value === '' ? [] : [event.target.value])}
       >
-        <option value="">{words.filter.choose}</option>
+        <option value="">{words.forms.choose}</option>
         {options.map(([value, name]) => (
           <option key={value} value={value}>
             {name}
@@ -165,7 +165,9 @@ function Ticks({
 }: Chosen & { several?: boolean }) {
   return (
     <fieldset className="field choices" aria-describedby={`${id}-said`}>
-      <legend>{label}</legend>
+      <legend>
+        {label} {question.required && <span className="dim">{words.forms.needed}</span>}
+      </legend>
       {options.map(([value, name], at) => (
         <Form.Check
           key={value}
@@ -174,7 +176,6 @@ function Ticks({
           type={several ? 'checkbox' : 'radio'}
           label={name}
           checked={values.includes(value)}
-          isInvalid={wrong !== undefined}
           aria-invalid={wrong !== undefined && at === 0}
           onChange={(event) =>
             onChange(

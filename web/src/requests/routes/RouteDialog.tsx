@@ -37,7 +37,8 @@ export function RouteDialog({
   const [example, setExample] = useState(first);
   const [reason, setReason] = kept.typed('reason', '');
   const { steps } = kept.wanted;
-  const ready = whole(steps);
+  const same = line.set && JSON.stringify(steps) === JSON.stringify(stale.base.steps);
+  const ready = whole(steps) && !same;
   const send = (because: string, manner: Manner) =>
     answer(
       api.PUT('/api/routes/{scope}', {

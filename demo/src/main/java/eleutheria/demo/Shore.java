@@ -38,6 +38,7 @@ import eleutheria.core.portal.Placing;
 import eleutheria.core.portal.PortalView;
 import eleutheria.core.portal.TileDecisions;
 import eleutheria.core.requests.AccessRequest;
+import eleutheria.core.requests.AskedForm;
 import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.DeputyDecisions;
 import eleutheria.core.requests.FormDecisions;
@@ -62,6 +63,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeSet;
 import java.util.random.RandomGenerator;
 import org.jooq.BatchBindStep;
@@ -716,10 +718,15 @@ final class Shore {
     if (form.questions().isEmpty()) {
       return Map.of();
     }
-    List<PersonId> colleagues = DeputyDecisions.candidates(loader.directory(), asker);
+    List<PersonId> colleagues = AskedForm.of(form, loader.directory(), asker).colleagues();
+    PersonId away =
+        colleagues.stream()
+            .filter(one -> !loader.directory().manager(asker).equals(Optional.of(one)))
+            .findFirst()
+            .orElseGet(colleagues::getFirst);
     return Map.of(
         "need", List.of(COVERING),
-        "covering-for", List.of(colleagues.getFirst().value().toString()),
+        "covering-for", List.of(away.value().toString()),
         "till", List.of(TILL),
         "most", List.of("350"));
   }
@@ -736,7 +743,7 @@ final class Shore {
             person("oda.brekke"),
             entitlement("Refund Bench", "Approver"),
             day.plusDays(45),
-            "Covering for Mina until she is back. I close the Harrow Quay till on Saturdays.");
+            "At the counter until the middle of January. I close the Harrow Quay till on Saturdays.");
     answer(morning.plus(Duration.ofHours(2)), oda, true);
     List<Person> cadets =
         loader.directory().people().stream()

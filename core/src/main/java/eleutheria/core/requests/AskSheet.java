@@ -97,7 +97,7 @@ public final class AskSheet {
     this.access = access;
     this.today = today;
     this.asker = asker;
-    this.colleagues = Set.copyOf(DeputyDecisions.candidates(access.directory(), asker));
+    this.colleagues = Set.copyOf(Colleagues.of(access.directory(), asker));
     this.open = open.stream().collect(Collectors.groupingBy(AccessRequest::person));
     for (Person person : access.directory().people()) {
       Stream.of(

@@ -61,8 +61,7 @@ public final class AskedForm {
     boolean people =
         form.questions().stream().anyMatch(q -> q.kind() instanceof Question.Colleague);
     AskedForm asked =
-        new AskedForm(
-            people ? new LinkedHashSet<>(DeputyDecisions.candidates(directory, asker)) : Set.of());
+        new AskedForm(people ? new LinkedHashSet<>(Colleagues.of(directory, asker)) : Set.of());
     Set<String> met = new HashSet<>();
     Set<String> earlier = new HashSet<>();
     for (Question question : form.questions()) {

@@ -3,13 +3,11 @@ package eleutheria.core.requests;
 import eleutheria.core.directory.Deputies;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
-import eleutheria.core.directory.Person;
 import eleutheria.core.facts.Duty;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
-import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Act;
@@ -21,9 +19,7 @@ import eleutheria.core.mandates.Power;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.SortedSet;
 import org.jspecify.annotations.Nullable;
 
@@ -44,28 +40,10 @@ public final class DeputyDecisions {
 
   private DeputyDecisions() {}
 
-  /**
-   * Whom somebody may name: their manager, whom they manage, who has the same manager, and who owns
-   * an application or a group with them; all at work. In order of name.
-   */
+  /** Whom somebody may name: their colleagues who are at work. In order of name. */
   public static List<PersonId> candidates(DirectoryView directory, PersonId person) {
-    Set<PersonId> known = new LinkedHashSet<>(directory.reports(person));
-    directory
-        .manager(person)
-        .ifPresent(
-            manager -> {
-              known.add(manager);
-              known.addAll(directory.reports(manager));
-            });
-    for (ObjectId thing : directory.owned(person)) {
-      known.addAll(directory.owners(thing));
-    }
-    known.remove(person);
-    return known.stream()
+    return Colleagues.of(directory, person).stream()
         .filter(one -> Deciders.works(directory, one))
-        .flatMap(one -> directory.person(one).stream())
-        .sorted()
-        .map(Person::id)
         .toList();
   }
 

@@ -122,6 +122,9 @@ class AskedFormTest {
     assertThat(wrong(colleague, petra.value().toString())).isEqualTo("colleague");
     assertThat(wrong(colleague, oda.value().toString())).isEqualTo("colleague");
     assertThat(wrong(colleague, "Lena Aho")).isEqualTo("colleague");
+    // Whoever is away is the one whom somebody covers for.
+    house.status(lena, PersonStatus.PAUSED);
+    assertThat(wrong(colleague, lena.value().toString())).isEmpty();
     house.status(lena, PersonStatus.DEPARTED);
     assertThat(wrong(colleague, lena.value().toString())).isEqualTo("colleague");
   }

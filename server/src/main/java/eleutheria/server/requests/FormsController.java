@@ -232,8 +232,8 @@ class FormsController {
             AskedForm.schema(form, question, directory),
             name -> label(directory, form, name),
             id -> "a certain person");
-    return new ConditionView(
-        ShapeView.of(FilterShape.of(filter)), words.tell(question.shownWhen()));
+    FilterShape shape = FilterShape.of(filter);
+    return new ConditionView(ShapeView.of(shape), words.clause(shape));
   }
 
   private static String label(DirectoryView directory, FactValue.RequestForm form, String name) {

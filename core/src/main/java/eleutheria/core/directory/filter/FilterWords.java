@@ -38,6 +38,11 @@ public final class FilterWords {
         : filter;
   }
 
+  /** "unit is Ticketing": what must be so, of nobody in particular. */
+  public String clause(FilterShape shape) {
+    return told(shape, false);
+  }
+
   public String tell(FilterShape shape) {
     return switch (shape) {
       case FilterShape.Except except when !(simple(except.inner())) ->
