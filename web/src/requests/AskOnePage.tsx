@@ -148,6 +148,21 @@ function useSend(ask: Schemas['AskView'], onWhom: (people: string[]) => void, se
   return { send, failed };
 }
 
+/** Each answer is kept as a field of its own, since it may be long. */
+const field = (key: string) => `answer ${key}`;
+
+function typed(questions: Schemas['AskQuestion'][], answers: Answers): Record<string, string> {
+  return Object.fromEntries(
+    questions.map(({ key }) => [field(key), JSON.stringify(answers[key] ?? [])]),
+  );
+}
+
+function typedOf(questions: Schemas['AskQuestion'][], fields: Record<string, string>): Answers {
+  return Object.fromEntries(
+    questions.map(({ key }) => [key, JSON.parse(fields[field(key)] ?? '[]') as string[]]),
+  );
+}
+
 function AskForm({
   ask,
   people,
@@ -163,13 +178,13 @@ function AskForm({
   const today = dayIn(zone, new Date());
   const [only] = ask.whom.length === 1 ? ask.whom : [];
   const heldUntil = only?.heldUntil ?? null;
-  const form = useUnsent(`ask ${ask.entitlement.id}`, {
+  const form = useUnsent<Record<string, string>>(`ask ${ask.entitlement.id}`, {
     reason: ask.earlier,
     until: heldUntil !== null || ask.needsEnd ? later(today, ask, heldUntil, zone) : '',
-    answers: JSON.stringify(ask.earlierAnswers),
+    ...typed(ask.questions, ask.earlierAnswers),
   });
-  const { reason, until } = form.value;
-  const answers = JSON.parse(form.value.answers) as Answers;
+  const { reason = '', until = '' } = form.value;
+  const answers = typedOf(ask.questions, form.value);
   const setUntil = (day: string) => form.set({ until: day });
   const { send, failed } = useSend(ask, onWhom, form.sent);
   const askable = ask.whom.filter((one) => one.askable);
@@ -234,7 +249,7 @@ function AskForm({
             questions={ask.questions}
             colleagues={ask.colleagues}
             answers={answers}
-            onChange={(next) => form.set({ answers: JSON.stringify(next) })}
+            onChange={(next) => form.set(typed(ask.questions, next))}
             wrong={(key) => wrong(`answers.${key}`)}
           />
           <Form.Group className="field" controlId="ask-until">

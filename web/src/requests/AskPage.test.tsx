@@ -249,7 +249,8 @@ describe('asking for one thing', () => {
 
   it('asks what the form asks, shows what follows, and sends what is shown', async () => {
     const sent = open(askable({ questions: FORM, colleagues: [OTHER] }), undefined, {
-      answers: JSON.stringify({ need: ['Covering'], till: ['Grey Mole'] }),
+      'answer need': '["Covering"]',
+      'answer till': '["Grey Mole"]',
     });
     await screen.findByRole('group', { name: /^What is it for?/ });
     const whom = await screen.findByRole('combobox', { name: 'Who are you covering for?' });

@@ -51,7 +51,7 @@ class FormJourneyTest {
       oda.click("//label[.='I cover for someone']");
       oda.choose("Who is away?", "Lena Aho, Ticketing");
       // What is typed is there again after a reload, before it was sent.
-      oda.until("it is kept", () -> kept(oda, role).contains("who-is-away"));
+      oda.until("it is kept", () -> kept(oda, role).contains("answer who-is-away"));
       oda.open("/ask/" + role);
       oda.sees("Who is away?");
       oda.until("her choice is there", () -> !oda.value("Who is away?").isEmpty());

@@ -19,6 +19,9 @@ import org.springframework.web.bind.annotation.RestController;
 class UnsentController {
   private static final int LONGEST_NAME = 80;
 
+  /** A request form has up to a hundred questions. */
+  private static final int MOST_FIELDS = 120;
+
   /** Characters in one field, which may hold a list. */
   private static final int LONGEST_FIELD = 64_000;
 
@@ -34,8 +37,8 @@ class UnsentController {
    * @param fields what stands in each field; empty where nothing is kept
    */
   record UnsentForm(
-      @NotNull @Size(max = 20)
-          Map<@Size(max = 40) String, @Size(max = LONGEST_FIELD) String> fields) {}
+      @NotNull @Size(max = MOST_FIELDS)
+          Map<@Size(max = 60) String, @Size(max = LONGEST_FIELD) String> fields) {}
 
   @GetMapping("/api/my/unsent/{name}")
   @Needs(signedIn = true)
