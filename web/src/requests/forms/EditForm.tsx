@@ -4,8 +4,9 @@ import Form from 'react-bootstrap/Form';
 import type { Schemas } from '../../api/client';
 import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
+import { moved } from '../Scopes';
 import { EditQuestion } from './EditQuestion';
-import { type Edited, fresh, MOST_QUESTIONS, moved, relabelled, type Term } from './form';
+import { type Edited, fresh, MOST_QUESTIONS, relabelled, type Term } from './form';
 
 /** All questions in their order, one of them open, and for how long one may ask. */
 export function EditForm({

@@ -8,7 +8,7 @@ import { TextField } from '../../shell/TextField';
 import { useAct } from '../../shell/useAct';
 import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
-import { scopeName } from '../routes/steps';
+import { scopeName } from '../Scopes';
 import { EditForm } from './EditForm';
 import { type Edited, editedOf, shapeOf } from './form';
 import { Tried } from './Tried';

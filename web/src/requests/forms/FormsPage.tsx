@@ -1,87 +1,39 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useNavigate, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../../api/client';
-import { AppsTabs } from '../../apps/AppsTabs';
-import { type Chosen, PickThings } from '../../directory/groups/PickThings';
-import { ActDialog } from '../../drafts/ActDialog';
+import type { Chosen } from '../../directory/groups/PickThings';
 import { Drafted } from '../../drafts/Drafted';
-import { type Manner, useForesight } from '../../drafts/foresight';
 import { Head } from '../../shell/Head';
 import { DeskLink } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { Failure, Loading } from '../../shell/states';
-import { Table } from '../../shell/Table';
-import { TextField } from '../../shell/TextField';
-import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
-import { scopeName } from '../routes/steps';
+import { ClearDialog, ScopesPage, scopeName } from '../Scopes';
 import { FormDialog } from './FormDialog';
 import { Tried } from './Tried';
 import { useTried } from './useTried';
 
-/** What whoever asks is asked: for everything, by sensitivity, and where something has its own. */
+/** What people are asked when they ask for access. */
 export function FormsPage() {
-  const navigate = useNavigate();
   const forms = useQuery({
     queryKey: ['forms'],
     queryFn: () => answer(api.GET('/api/forms')),
   });
-  if (forms.error) {
-    return <Failure error={forms.error} again={() => forms.refetch()} />;
-  }
   return (
-    <>
-      <AppsTabs />
-      <header>
-        <PageHeading>{words.forms.title}</PageHeading>
-        <span className="dim">{words.forms.lead}</span>
-      </header>
-      <Drafted acts={/^REQUEST_FORM_/} />
-      {forms.data === undefined ? (
-        <Loading what={words.forms.title} />
-      ) : (
-        <>
-          <Table className="lines" aria-label={words.forms.title}>
-            <thead>
-              <tr>
-                <th scope="col">{words.routes.forWhat}</th>
-                <th scope="col">{words.forms.questions}</th>
-                <th scope="col" className="num">
-                  {words.routes.entitlements}
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {forms.data.lines.map((line) => (
-                <tr key={line.scope}>
-                  <td>
-                    <DeskLink to={`/desk/forms/${line.scope}`}>{scopeName(line)}</DeskLink>
-                  </td>
-                  <td>
-                    {line.set || line.scope === 'all' ? (
-                      line.questions.join(' · ') || words.forms.none
-                    ) : (
-                      <span className="dim">{words.routes.asAll}</span>
-                    )}
-                  </td>
-                  <td className="num">{words.count(line.entitlements)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-          <section className="part room-above">
-            <PickThings
-              entitlements
-              label={words.forms.another}
-              chosen={[]}
-              onChange={([one]) => navigate(`/desk/forms/entitlement:${one?.id}`)}
-            />
-          </section>
-        </>
-      )}
-    </>
+    <ScopesPage
+      path="/desk/forms"
+      acts={/^REQUEST_FORM_/}
+      title={words.forms.title}
+      help={words.forms.lead}
+      what={words.forms.questions}
+      another={words.forms.another}
+      lines={forms.data?.lines}
+      error={forms.error}
+      again={() => forms.refetch()}
+      told={(line) => line.questions.join(' · ') || words.forms.none}
+    />
   );
 }
 
@@ -168,48 +120,25 @@ function One({ view }: { view: Schemas['FormView'] }) {
           )}
         </>
       )}
-      {clearing && <ClearDialog view={view} onClose={() => setClearing(false)} />}
+      {clearing && (
+        <ClearDialog
+          name={`form ${line.scope}`}
+          title={words.forms.clearTitle(scopeName(line))}
+          act={words.forms.clear}
+          send={(reason, manner) =>
+            answer(
+              api.POST('/api/forms/{scope}/clear', {
+                params: { path: { scope: line.scope } },
+                headers: manner,
+                body: { base: form, reason },
+              }),
+            )
+          }
+          onClose={() => setClearing(false)}
+        >
+          <p>{words.forms.clearHelp}</p>
+        </ClearDialog>
+      )}
     </>
-  );
-}
-
-function ClearDialog({ view, onClose }: { view: Schemas['FormView']; onClose: () => void }) {
-  const { scope } = view.line;
-  const [reason, setReason] = useState('');
-  const send = (because: string, manner: Manner) =>
-    answer(
-      api.POST('/api/forms/{scope}/clear', {
-        params: { path: { scope } },
-        headers: manner,
-        body: { base: view.form, reason: because },
-      }),
-    );
-  const foresight = useForesight(
-    ['clear-form', scope],
-    (manner) => send(words.access.ahead, manner),
-    true,
-  );
-  const clear = useAct(() => send(reason, foresight.agreed), onClose);
-  return (
-    <ActDialog
-      gathers
-      danger
-      title={words.forms.clearTitle(scopeName(view.line))}
-      act={words.forms.clear}
-      foresight={foresight}
-      disabled={clear.isPending}
-      error={clear.error}
-      onAct={() => clear.mutate()}
-      onClose={onClose}
-    >
-      <p>{words.forms.clearHelp}</p>
-      <TextField
-        id="clear-form"
-        label={words.groups.why}
-        maxLength={500}
-        value={reason}
-        onChange={setReason}
-      />
-    </ActDialog>
   );
 }

@@ -104,15 +104,6 @@ export function ofKind(question: Question, kind: Question['kind']): Question {
   };
 }
 
-export function moved<T>(all: T[], from: number, by: 1 | -1): T[] {
-  const next = [...all];
-  const [one] = next.splice(from, 1);
-  if (one !== undefined) {
-    next.splice(from + by, 0, one);
-  }
-  return next;
-}
-
 /** How a condition sees an answer. */
 export function typeOf(kind: Question['kind']): string {
   switch (kind) {

@@ -2,7 +2,8 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PickThings } from '../../directory/groups/PickThings';
 import { words } from '../../words/en';
-import { fresh, LONGEST, MOST_STEPS, moved, picks, type Step, who } from './steps';
+import { moved } from '../Scopes';
+import { fresh, LONGEST, MOST_STEPS, picks, type Step, who } from './steps';
 
 /** Steps in their order: who decides each, and within how many days. */
 export function EditSteps({

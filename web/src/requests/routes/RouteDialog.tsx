@@ -7,9 +7,10 @@ import { TextField } from '../../shell/TextField';
 import { useAct } from '../../shell/useAct';
 import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
+import { scopeName } from '../Scopes';
 import { Drawn, type Example } from './Drawn';
 import { EditSteps } from './EditSteps';
-import { formsOf, scopeName, stepsOf, told, whole } from './steps';
+import { formsOf, stepsOf, told, whole } from './steps';
 
 /** Changing the steps of a route, with what they would come to for somebody. */
 export function RouteDialog({

@@ -4,8 +4,9 @@ import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { foreseen } from '../../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../../testing/samples';
+import { moved } from '../Scopes';
 import { RoutePage, RoutesPage } from './RoutesPage';
-import { fresh, moved, type Step, told, whole } from './steps';
+import { fresh, type Step, told, whole } from './steps';
 
 const APPROVE = entitlement('Refund Bench · Approver', { id: 'e1' });
 const SHIPPED: Schemas['StepShape'][] = [

@@ -1,86 +1,38 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useNavigate, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../../api/client';
-import { AppsTabs } from '../../apps/AppsTabs';
-import { PickThings } from '../../directory/groups/PickThings';
-import { ActDialog } from '../../drafts/ActDialog';
 import { Drafted } from '../../drafts/Drafted';
-import { type Manner, useForesight } from '../../drafts/foresight';
 import { Head } from '../../shell/Head';
 import { DeskLink } from '../../shell/lens';
 import { PageHeading } from '../../shell/PageHeading';
 import { Failure, Loading } from '../../shell/states';
-import { Table } from '../../shell/Table';
-import { TextField } from '../../shell/TextField';
-import { useAct } from '../../shell/useAct';
 import { words } from '../../words/en';
+import { ClearDialog, ScopesPage, scopeName } from '../Scopes';
 import { Drawn, type Example } from './Drawn';
 import { RouteDialog } from './RouteDialog';
-import { formsOf, scopeName, stepsOf, told } from './steps';
+import { formsOf, stepsOf, told } from './steps';
 
-/** Who decides on requests: for everything, by sensitivity, and where something has its own. */
+/** Who decides on requests. */
 export function RoutesPage() {
-  const navigate = useNavigate();
   const routes = useQuery({
     queryKey: ['routes'],
     queryFn: () => answer(api.GET('/api/routes')),
   });
-  if (routes.error) {
-    return <Failure error={routes.error} again={() => routes.refetch()} />;
-  }
   return (
-    <>
-      <AppsTabs />
-      <header>
-        <PageHeading>{words.routes.title}</PageHeading>
-        <span className="dim">{words.routes.help}</span>
-      </header>
-      <Drafted acts={/^ROUTE_/} />
-      {routes.data === undefined ? (
-        <Loading what={words.routes.title} />
-      ) : (
-        <>
-          <Table className="lines" aria-label={words.routes.title}>
-            <thead>
-              <tr>
-                <th scope="col">{words.routes.forWhat}</th>
-                <th scope="col">{words.routes.steps}</th>
-                <th scope="col" className="num">
-                  {words.routes.entitlements}
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {routes.data.lines.map((line) => (
-                <tr key={line.scope}>
-                  <td>
-                    <DeskLink to={`/desk/routes/${line.scope}`}>{scopeName(line)}</DeskLink>
-                  </td>
-                  <td>
-                    {line.set || line.scope === 'all' ? (
-                      told(line.steps)
-                    ) : (
-                      <span className="dim">{words.routes.asAll}</span>
-                    )}
-                  </td>
-                  <td className="num">{words.count(line.entitlements)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-          <section className="part room-above">
-            <PickThings
-              entitlements
-              label={words.routes.another}
-              chosen={[]}
-              onChange={([one]) => navigate(`/desk/routes/entitlement:${one?.id}`)}
-            />
-          </section>
-        </>
-      )}
-    </>
+    <ScopesPage
+      path="/desk/routes"
+      acts={/^ROUTE_/}
+      title={words.routes.title}
+      help={words.routes.help}
+      what={words.routes.steps}
+      another={words.routes.another}
+      lines={routes.data?.lines}
+      error={routes.error}
+      again={() => routes.refetch()}
+      told={(line) => told(line.steps)}
+    />
   );
 }
 
@@ -145,47 +97,25 @@ function One({ view }: { view: Schemas['RouteView'] }) {
       ) : (
         <Drawn steps={stepsOf(line.steps)} example={example} onExample={setExample} />
       )}
-      {clearing && <ClearDialog line={line} onClose={() => setClearing(false)} />}
+      {clearing && (
+        <ClearDialog
+          name={`route ${line.scope}`}
+          title={words.routes.clearTitle(scopeName(line))}
+          act={words.routes.clear}
+          send={(reason, manner) =>
+            answer(
+              api.POST('/api/routes/{scope}/clear', {
+                params: { path: { scope: line.scope } },
+                headers: manner,
+                body: { base: formsOf(stepsOf(line.steps)), reason },
+              }),
+            )
+          }
+          onClose={() => setClearing(false)}
+        >
+          <p>{words.routes.clearHelp}</p>
+        </ClearDialog>
+      )}
     </>
-  );
-}
-
-function ClearDialog({ line, onClose }: { line: Schemas['RouteLine']; onClose: () => void }) {
-  const [reason, setReason] = useState('');
-  const send = (because: string, manner: Manner) =>
-    answer(
-      api.POST('/api/routes/{scope}/clear', {
-        params: { path: { scope: line.scope } },
-        headers: manner,
-        body: { base: formsOf(stepsOf(line.steps)), reason: because },
-      }),
-    );
-  const foresight = useForesight(
-    ['clear-route', line.scope],
-    (manner) => send(words.access.ahead, manner),
-    true,
-  );
-  const clear = useAct(() => send(reason, foresight.agreed), onClose);
-  return (
-    <ActDialog
-      gathers
-      danger
-      title={words.routes.clearTitle(scopeName(line))}
-      act={words.routes.clear}
-      foresight={foresight}
-      disabled={clear.isPending}
-      error={clear.error}
-      onAct={() => clear.mutate()}
-      onClose={onClose}
-    >
-      <p>{words.routes.clearHelp}</p>
-      <TextField
-        id="clear-route"
-        label={words.groups.why}
-        maxLength={500}
-        value={reason}
-        onChange={setReason}
-      />
-    </ActDialog>
   );
 }

@@ -53,24 +53,3 @@ export function told(steps: { seat: Step['seat']; name: string | null }[]): stri
   const line = steps.map(who).join(words.routes.next);
   return line.charAt(0).toLocaleUpperCase() + line.slice(1);
 }
-
-export function moved(steps: Step[], from: number, by: 1 | -1): Step[] {
-  const next = [...steps];
-  const [step] = next.splice(from, 1);
-  if (step !== undefined) {
-    next.splice(from + by, 0, step);
-  }
-  return next;
-}
-
-/** What a route or a form is for, as a heading. */
-export function scopeName(
-  line: Pick<Schemas['RouteLine'], 'scope' | 'app' | 'entitlement'>,
-): string {
-  return (
-    line.entitlement?.title ??
-    line.app?.name ??
-    words.routes.scopes[line.scope] ??
-    words.routes.title
-  );
-}
