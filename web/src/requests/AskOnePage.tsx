@@ -341,7 +341,11 @@ function Decides({ steps, own }: { steps: Schemas['AskStep'][]; own: boolean }) 
       {steps.map((step, index) => (
         <span key={step.step}>
           {index > 0 && words.requests.next}
-          <b>{step.people.join(words.requests.or)}</b> <span className="dim">({as[step.as]})</span>
+          <b>{step.people.join(words.requests.or)}</b>{' '}
+          <span className="dim">
+            ({as[step.as]}
+            {step.maybe && `, ${words.requests.maybe}`})
+          </span>
           {step.deputies.length > 0 && (
             <>
               {words.requests.or}

@@ -93,7 +93,7 @@ const FORM = [
 ];
 
 function step(at: number, as: string, people: string[]): Schemas['AskStep'] {
-  return { step: at, as, people, deputies: [] };
+  return { step: at, maybe: false, as, people, deputies: [] };
 }
 
 function open(

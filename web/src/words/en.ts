@@ -409,6 +409,7 @@ export const words = {
     until: 'Until the end of',
     days: (n: number) => many(n, 'day', 'days'),
     noEnd: 'no end',
+    maybe: 'depending on your answers',
     termHelp: (needsEnd: boolean, most: number | null) =>
       `${
         most === null
@@ -1816,6 +1817,15 @@ export const words = {
     daysOf: (n: number) => `Days for step ${n}`,
     days: 'days to decide',
     within: (n: number) => `${many(n, 'day', 'days')} to decide`,
+    condition: {
+      always: 'Always needed.',
+      add: 'Needed only if …',
+      legend: 'Needed if',
+      remove: 'Always needed',
+      unreadable: 'Its condition names something that no longer exists, so the step is needed:',
+    },
+    onlyIfTold: (who: string, told: string) => `${who} if ${told}`,
+    maybe: 'depending on the answers',
     earlier: (who: string) => `Move earlier: ${who}`,
     later: (who: string) => `Move later: ${who}`,
     leaveOut: 'Remove',
@@ -1825,7 +1835,8 @@ export const words = {
     asker: 'If this person asks (yourself, if empty)',
     asksFor: 'For',
     noExample: 'Choose an entitlement to see who would approve it.',
-    notWhole: 'Complete every step to see who it would be. A step takes 1 to 60 days.',
+    notWhole:
+      'Complete every step to see who it would be. A step takes 1 to 60 days, and at least one is always needed.',
     drawnFor: (who: string, what: string) => `If ${who} asked for ${what} now:`,
     more: (n: number) => ` or ${many(n, 'other', 'others')}`,
     deputies: (who: string) => `or ${who} as deputy`,
@@ -1910,11 +1921,13 @@ export const words = {
         : most === null
           ? `At least ${least}.`
           : `From ${least} to ${most}.`,
-    always: 'Always shown.',
-    addCondition: 'Show only if …',
-    shownWhen: 'Show if',
-    removeConditions: 'Always show it',
-    unreadable: 'Its condition names something that no longer exists, so everybody is asked:',
+    condition: {
+      always: 'Always shown.',
+      add: 'Show only if …',
+      legend: 'Show if',
+      remove: 'Always show it',
+      unreadable: 'Its condition names something that no longer exists, so everybody is asked:',
+    },
     answerTo: (label: string) => `Answer to “${label}”`,
     askers: (label: string) =>
       `Requester’s ${/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label}`,

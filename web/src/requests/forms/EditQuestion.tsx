@@ -1,12 +1,10 @@
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Schemas } from '../../api/client';
-import { FilterEditor } from '../../directory/filter/FilterEditor';
-import { type Attribute, begun, group, type Shape, textOf } from '../../directory/filter/shape';
 import { TextField } from '../../shell/TextField';
 import { words } from '../../words/en';
-import { ofKind, type Question, typeOf } from './form';
+import { EditCondition } from './EditCondition';
+import { conditionFields, ofKind, type Question } from './form';
 
 /** One question: what is asked, what an answer is, and when it is shown. */
 export function EditQuestion({
@@ -71,11 +69,11 @@ export function EditQuestion({
         wrong={wrong('help')}
         onChange={(help) => onChange({ help })}
       />
-      <ShownWhen
-        question={question}
-        condition={condition}
-        before={before}
-        attributes={attributes}
+      <EditCondition
+        filter={question.shownWhen}
+        shape={condition?.shape ?? undefined}
+        known={conditionFields(before, attributes)}
+        said={words.forms.condition}
         wrong={wrong('shownWhen')}
         onChange={(shownWhen) => onChange({ shownWhen })}
       />
@@ -229,84 +227,5 @@ function Choices({
         });
       }}
     />
-  );
-}
-
-function ShownWhen({
-  question,
-  condition,
-  before,
-  attributes,
-  wrong,
-  onChange,
-}: {
-  question: Question;
-  condition: Schemas['ConditionView'] | undefined;
-  before: Question[];
-  attributes: Schemas['FormAttribute'][];
-  wrong: string | undefined;
-  onChange: (filter: string) => void;
-}) {
-  const known: Attribute[] = [
-    ...before.map((one) => ({
-      name: one.key,
-      label: words.forms.answerTo(one.label),
-      type: typeOf(one.kind),
-      options: one.choices,
-    })),
-    ...attributes.map((one) => ({ ...one, label: words.forms.askers(one.label) })),
-  ];
-  // What the lines hold, which may be less than whole, and the text that they came to.
-  const [lines, setLines] = useState<{ shape: Shape; text: string }>();
-  const read = lines?.text === question.shownWhen ? lines.shape : (condition?.shape ?? undefined);
-  const type = (name: string) => known.find((one) => one.name === name)?.type ?? 'text';
-  const set = (shape: Shape) => {
-    const text = textOf(shape, type);
-    setLines({ shape, text });
-    onChange(text);
-  };
-  const always = question.shownWhen === '' && lines?.text !== '';
-  return (
-    <div className="field shown-when">
-      {always ? (
-        <div className="bar">
-          <span>{words.forms.always}</span>
-          {known.length > 0 && (
-            <Button
-              size="sm"
-              variant="outline-primary"
-              onClick={() => set(group('all', [begun(known)]))}
-            >
-              {words.forms.addCondition}
-            </Button>
-          )}
-        </div>
-      ) : read === undefined ? (
-        <>
-          <span>{words.forms.unreadable}</span>
-          <pre className="mono">{question.shownWhen}</pre>
-        </>
-      ) : (
-        <FilterEditor
-          shape={read}
-          attributes={known}
-          label={words.forms.shownWhen}
-          onChange={set}
-        />
-      )}
-      {!always && (
-        <Button
-          size="sm"
-          variant="link"
-          onClick={() => {
-            setLines(undefined);
-            onChange('');
-          }}
-        >
-          {words.forms.removeConditions}
-        </Button>
-      )}
-      {wrong !== undefined && <div className="invalid-feedback d-block">{wrong}</div>}
-    </div>
   );
 }

@@ -1,4 +1,6 @@
 import type { Schemas } from '../../api/client';
+import type { Attribute } from '../../directory/filter/shape';
+import { words } from '../../words/en';
 
 export type Question = Required<Schemas['QuestionForm']>;
 
@@ -104,8 +106,24 @@ export function ofKind(question: Question, kind: Question['kind']): Question {
   };
 }
 
+/** What a condition may name: answers to these questions, and the requester's attributes. */
+export function conditionFields(
+  questions: Pick<Schemas['QuestionForm'], 'key' | 'label' | 'kind' | 'choices'>[],
+  attributes: Schemas['FormAttribute'][],
+): Attribute[] {
+  return [
+    ...questions.map((one) => ({
+      name: one.key,
+      label: words.forms.answerTo(one.label),
+      type: typeOf(one.kind),
+      options: one.choices,
+    })),
+    ...attributes.map((one) => ({ ...one, label: words.forms.askers(one.label) })),
+  ];
+}
+
 /** How a condition sees an answer. */
-export function typeOf(kind: Question['kind']): string {
+function typeOf(kind: Question['kind']): string {
   switch (kind) {
     case 'NUMBER':
       return 'number';

@@ -66,16 +66,18 @@ export function Drawn({
             {words.routes.drawnFor(drawn.data.person.name, drawn.data.entitlement.title)}
           </p>
           <ol className="in-turn">
-            {drawn.data.steps.map((step, at) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the order
-              <li key={at}>
-                <DrawnStep
-                  step={step}
-                  wanted={steps[at] === undefined ? '' : who(steps[at])}
-                  days={steps[at]?.days ?? ''}
-                />
-              </li>
-            ))}
+            {drawn.data.steps.map((step) => {
+              const wanted = steps[step.step];
+              return (
+                <li key={step.step}>
+                  <DrawnStep
+                    step={step}
+                    wanted={wanted === undefined ? '' : who(wanted)}
+                    days={wanted?.days ?? ''}
+                  />
+                </li>
+              );
+            })}
           </ol>
         </div>
       )}
@@ -104,7 +106,10 @@ function DrawnStep({
         {step.deputies.length > 0 &&
           `, ${words.routes.deputies(words.requests.deputies(step.deputies, step.people.length > 1))}`}
       </span>
-      <div className="dim small">{words.routes.within(Number(days))}</div>
+      <div className="dim small">
+        {words.routes.within(Number(days))}
+        {step.maybe && `, ${words.routes.maybe}`}
+      </div>
       {step.people.length === 0 ? (
         <div className="note loss small">{words.routes.nobody}</div>
       ) : step.settled ? (

@@ -1,18 +1,32 @@
+import { useRef } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import type { Attribute, Shape } from '../../directory/filter/shape';
 import { PickThings } from '../../directory/groups/PickThings';
 import { words } from '../../words/en';
+import { EditCondition } from '../forms/EditCondition';
 import { moved } from '../Scopes';
 import { fresh, LONGEST, MOST_STEPS, picks, type Step, who } from './steps';
 
 /** Steps in their order: who decides each, and within how many days. */
 export function EditSteps({
   steps,
+  known,
+  shapes,
+  wrong,
   onChange,
 }: {
   steps: Step[];
+  /** What a step may depend on. */
+  known: Attribute[];
+  /** The conditions that there are, by their text. */
+  shapes: ReadonlyMap<string, Shape>;
+  /** What is wrong with a step's condition. */
+  wrong: (at: number) => string | undefined;
   onChange: (steps: Step[]) => void;
 }) {
+  // A step that is moved takes its condition with it.
+  const seen = useRef(new Map(shapes));
   const set = (at: number, change: Partial<Step>) =>
     onChange(steps.map((step, index) => (index === at ? { ...step, ...change } : step)));
   return (
@@ -109,6 +123,19 @@ export function EditSteps({
                 }}
               />
             )}
+            <EditCondition
+              filter={step.onlyIf}
+              shape={seen.current.get(step.onlyIf)}
+              known={known}
+              said={words.routes.condition}
+              wrong={wrong(at)}
+              onChange={(onlyIf, shape) => {
+                if (shape !== undefined) {
+                  seen.current.set(onlyIf, shape);
+                }
+                set(at, { onlyIf });
+              }}
+            />
           </li>
         ))}
       </ol>

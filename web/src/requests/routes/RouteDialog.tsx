@@ -7,6 +7,7 @@ import { TextField } from '../../shell/TextField';
 import { useAct } from '../../shell/useAct';
 import { useEdited } from '../../shell/useUnsent';
 import { words } from '../../words/en';
+import { conditionFields } from '../forms/form';
 import { scopeName } from '../Scopes';
 import { Drawn, type Example } from './Drawn';
 import { EditSteps } from './EditSteps';
@@ -14,17 +15,15 @@ import { formsOf, stepsOf, told, whole } from './steps';
 
 /** Changing the steps of a route, with what they would come to for somebody. */
 export function RouteDialog({
-  line,
+  view,
   first,
-  open,
   onClose,
 }: {
-  line: Schemas['RouteLine'];
+  view: Schemas['RouteView'];
   first: Example;
-  /** How many open requests keep the steps that they have. */
-  open: number;
   onClose: () => void;
 }) {
+  const { route: line, open } = view;
   const now = { set: line.set, steps: stepsOf(line.steps) };
   const kept = useEdited(`route ${line.scope}`, now);
   const stale = useStale({
@@ -35,6 +34,11 @@ export function RouteDialog({
     labels: { steps: words.routes.steps },
     tell: (_, value) => (typeof value === 'boolean' ? '' : told(value)),
   });
+  const shapes = new Map(
+    line.steps.flatMap(({ onlyIf, condition }) =>
+      condition.shape === null ? [] : [[onlyIf, condition.shape] as const],
+    ),
+  );
   const [example, setExample] = useState(first);
   const [reason, setReason] = kept.typed('reason', '');
   const { steps } = kept.wanted;
@@ -77,12 +81,15 @@ export function RouteDialog({
       foresight={foresight}
       disabled={!ready || save.isPending}
       error={save.error}
-      fields={['reason']}
+      fields={['reason', ...steps.map((_, at) => `steps.${at}.onlyIf`)]}
       onAct={() => save.mutate()}
       onClose={onClose}
     >
       <EditSteps
         steps={steps}
+        known={conditionFields(view.questions, view.attributes)}
+        shapes={shapes}
+        wrong={(at) => wrong(`steps.${at}.onlyIf`)}
         onChange={(next) => kept.setWanted({ ...kept.wanted, steps: next })}
       />
       <Drawn steps={steps} example={example} onExample={setExample} />

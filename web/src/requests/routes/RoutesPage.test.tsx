@@ -4,14 +4,29 @@ import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
 import { foreseen } from '../../testing/page';
 import { DONE, entitlement, ODA, openDesk, sent } from '../../testing/samples';
+import { fresh as freshQuestion } from '../forms/form';
 import { moved } from '../Scopes';
 import { RoutePage, RoutesPage } from './RoutesPage';
 import { fresh, type Step, told, whole } from './steps';
 
 const APPROVE = entitlement('Refund Bench · Approver', { id: 'e1' });
 const SHIPPED: Schemas['StepShape'][] = [
-  { seat: 'MANAGER', of: null, name: null, days: 14 },
-  { seat: 'OWNER', of: null, name: null, days: 14 },
+  {
+    seat: 'MANAGER',
+    of: null,
+    name: null,
+    days: 14,
+    onlyIf: '',
+    condition: { shape: null, words: '' },
+  },
+  {
+    seat: 'OWNER',
+    of: null,
+    name: null,
+    days: 14,
+    onlyIf: '',
+    condition: { shape: null, words: '' },
+  },
 ];
 
 function line(over: Partial<Schemas['RouteLine']> = {}): Schemas['RouteLine'] {
@@ -30,11 +45,25 @@ function line(over: Partial<Schemas['RouteLine']> = {}): Schemas['RouteLine'] {
 const HIGH = line({
   scope: 'high',
   set: true,
-  steps: [{ seat: 'ANY_OF', of: 'g1', name: 'Safety desk', days: 3 }],
+  steps: [
+    {
+      seat: 'ANY_OF',
+      of: 'g1',
+      name: 'Safety desk',
+      days: 3,
+      onlyIf: '',
+      condition: { shape: null, words: '' },
+    },
+  ],
   entitlements: 4,
 });
 
-function open(address: string, lines: Schemas['RouteLine'][], open = 0) {
+function open(
+  address: string,
+  lines: Schemas['RouteLine'][],
+  open = 0,
+  questions: Schemas['QuestionForm'][] = [],
+) {
   const act = (_: unknown, __: URL, headers: Headers) => ({
     body:
       headers.get('Foresee') === null ? DONE : { ...DONE, foreseen: foreseen({ digest: 'seen' }) },
@@ -47,14 +76,25 @@ function open(address: string, lines: Schemas['RouteLine'][], open = 0) {
       ...Object.fromEntries(
         lines.map((one) => [
           `GET /api/routes/${one.scope}`,
-          () => ({ body: { route: one, example: APPROVE, open, position: 7 } }),
+          () => ({
+            body: {
+              route: one,
+              example: APPROVE,
+              open,
+              questions,
+              attributes: [],
+              position: 7,
+            },
+          }),
         ]),
       ),
       'POST /api/routes/drawn': (body: unknown) => ({
         body: {
           person: { id: 'p9', name: 'Ines Roth', unit: 'Shore' },
           entitlement: APPROVE,
-          steps: (body as Schemas['RouteDrawForm']).steps.map((step) => ({
+          steps: (body as Schemas['RouteDrawForm']).steps.map((step, at) => ({
+            step: at,
+            maybe: (step.onlyIf ?? '') !== '',
             as: step.seat === 'STEWARD' ? 'steward' : 'owner',
             people: step.seat === 'STEWARD' ? [] : ['Nils Sand'],
             more: 0,
@@ -91,6 +131,8 @@ describe('steps', () => {
   it('are whole with people and days from 1 to 60', () => {
     expect(whole([])).toBe(false);
     expect(whole([step({})])).toBe(true);
+    expect(whole([step({ onlyIf: 'unit pr' })])).toBe(false);
+    expect(whole([step({ onlyIf: 'unit pr' }), step({ seat: 'MANAGER' })])).toBe(true);
     for (const days of ['', '0', '61', '1.5', 'x', '-3']) {
       expect(whole([step({ days })])).toBe(false);
     }
@@ -141,18 +183,50 @@ describe('approval routes', () => {
     await userEvent.click(save);
     await waitFor(() => expect(of(asked, 'PUT /api/routes/high')).toHaveLength(1));
     expect(of(asked, 'PUT /api/routes/high')[0]?.body).toEqual({
-      base: [{ seat: 'ANY_OF', of: 'g1', days: 3 }],
+      base: [{ seat: 'ANY_OF', of: 'g1', days: 3, onlyIf: '' }],
       steps: [
-        { seat: 'NAMED', of: ODA.id, days: 5 },
-        { seat: 'ANY_OF', of: 'g1', days: 3 },
+        { seat: 'NAMED', of: ODA.id, days: 5, onlyIf: '' },
+        { seat: 'ANY_OF', of: 'g1', days: 3, onlyIf: '' },
       ],
       reason: 'Oda knows them.',
     });
   });
 
+  it('has a step that is only needed for some answers', async () => {
+    const asked = open('/desk/routes/high', [HIGH], 0, [
+      { ...freshQuestion([]), key: 'amount', label: 'How much?', kind: 'NUMBER' },
+    ]);
+    await userEvent.click(await screen.findByRole('button', { name: 'Change' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    await userEvent.click(dialog.getByRole('button', { name: 'Add a step' }));
+    await userEvent.selectOptions(
+      dialog.getByRole('combobox', { name: 'Who approves step 2' }),
+      'Owner of the app',
+    );
+    const only = () => dialog.getAllByRole('button', { name: 'Needed only if …' });
+    await userEvent.click(only()[1] as HTMLElement);
+    await userEvent.selectOptions(dialog.getByRole('combobox', { name: /^Comparison/ }), 'is over');
+    await userEvent.type(dialog.getByRole('spinbutton', { name: /^Value/ }), '500');
+    expect(await dialog.findByText(/depending on the answers/)).toBeTruthy();
+    // One step is always needed, and a step that is moved keeps its condition.
+    const save = dialog.getByRole<HTMLButtonElement>('button', { name: 'Save route' });
+    await userEvent.click(dialog.getByRole('button', { name: /Move earlier: owner/ }));
+    expect(dialog.getByRole<HTMLInputElement>('spinbutton', { name: /^Value/ }).value).toBe('500');
+    await userEvent.type(dialog.getByRole('textbox', { name: /^Reason/ }), 'By amount.');
+    await waitFor(() => expect(save.disabled).toBe(false));
+    await userEvent.click(save);
+    await waitFor(() => expect(of(asked, 'PUT /api/routes/high')).toHaveLength(1));
+    expect(of(asked, 'PUT /api/routes/high')[0]?.body).toMatchObject({
+      steps: [
+        { seat: 'OWNER', onlyIf: 'amount gt 500' },
+        { seat: 'ANY_OF', onlyIf: '' },
+      ],
+    });
+  });
+
   it('says where nobody could approve', async () => {
     open('/desk/routes/high', [
-      { ...HIGH, steps: [{ seat: 'STEWARD', of: null, name: null, days: 3 }] },
+      { ...HIGH, steps: [{ ...SHIPPED[0], seat: 'STEWARD', days: 3 } as Schemas['StepShape']] },
     ]);
     expect(await screen.findByText(/Nobody could approve this step/)).toBeTruthy();
   });

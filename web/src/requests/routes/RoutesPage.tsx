@@ -88,12 +88,7 @@ function One({ view }: { view: Schemas['RouteView'] }) {
         </p>
       )}
       {changing ? (
-        <RouteDialog
-          line={line}
-          first={example}
-          open={view.open}
-          onClose={() => setChanging(false)}
-        />
+        <RouteDialog view={view} first={example} onClose={() => setChanging(false)} />
       ) : (
         <Drawn steps={stepsOf(line.steps)} example={example} onExample={setExample} />
       )}

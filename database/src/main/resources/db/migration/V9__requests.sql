@@ -74,7 +74,7 @@ create table request_answer (
 -- Who decides on requests: for an entitlement, an application, a sensitivity, or all.
 create table route (
   scope varchar(60) character set ascii collate ascii_bin not null,
-  steps varchar(2000) character set utf8mb4 collate utf8mb4_bin not null,
+  steps mediumtext character set utf8mb4 collate utf8mb4_bin not null,
   valid_from datetime(6) not null,
   valid_until datetime(6) not null,
   opened bigint not null,

@@ -14,7 +14,6 @@ import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
 import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
-import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
 import eleutheria.core.ledger.Problem;
@@ -127,9 +126,13 @@ public final class SecondYes {
     return found;
   }
 
-  /** What of high sensitivity could be had by requests without a yes that they need now. */
+  /**
+   * What of high sensitivity could be had by requests without a yes that they need now; also where
+   * other answers, to a form that is changed, could make a step needless.
+   */
   private static List<String> shortened(Moment moment, List<Edit> edits) {
     Map<RequestScope, Optional<FactValue.Route>> changed = new HashMap<>();
+    Map<RequestScope, Optional<FactValue.RequestForm>> forms = new HashMap<>();
     for (Edit edit : edits) {
       if (edit.key() instanceof FactKey.Route(RequestScope scope)) {
         if (edit.wanted() instanceof Spell lasting
@@ -141,19 +144,42 @@ public final class SecondYes {
         }
       }
     }
-    if (changed.isEmpty()) {
+    for (Edit edit : edits) {
+      if (edit.key() instanceof FactKey.RequestForm(RequestScope scope)) {
+        if (edit.wanted() instanceof Spell lasting
+            && lasting.until().equals(Moments.FOREVER)
+            && lasting.value() instanceof FactValue.RequestForm form) {
+          forms.put(scope, Optional.of(form));
+        } else {
+          forms.putIfAbsent(scope, Optional.empty());
+        }
+      }
+    }
+    if (changed.isEmpty() && forms.isEmpty()) {
       return List.of();
     }
     AppsView apps = AccessView.at(moment).apps();
     return apps.entitlements().stream()
         .filter(e -> e.role().sensitivity() == Sensitivity.HIGH)
-        .filter(e -> !seats(apps.route(e, changed)).containsAll(seats(apps.route(e))))
+        .filter(
+            e ->
+                !keeps(apps.route(e, changed), apps.route(e))
+                    || (!apps.form(e, forms).equals(apps.form(e))
+                        && !apps.route(e).steps().stream().allMatch(RouteStep::always)))
         .map(Entitlement::title)
         .toList();
   }
 
-  private static List<Seat> seats(FactValue.Route route) {
-    return route.steps().stream().map(RouteStep::seat).toList();
+  /** Whether each step that is needed now is needed afterwards, in the same cases or always. */
+  private static boolean keeps(FactValue.Route after, FactValue.Route before) {
+    return before.steps().stream()
+        .allMatch(
+            step ->
+                after.steps().stream()
+                    .anyMatch(
+                        each ->
+                            each.seat().equals(step.seat())
+                                && (each.always() || each.onlyIf().equals(step.onlyIf()))));
   }
 
   private static boolean lost(

@@ -194,8 +194,14 @@ public final class AppsView {
 
   /** What whoever asks for an entitlement is asked now: the form of the narrowest scope. */
   public FactValue.RequestForm form(Entitlement entitlement) {
+    return form(entitlement, Map.of());
+  }
+
+  /** What {@link #form} would be if these were set, or no longer set. */
+  public FactValue.RequestForm form(
+      Entitlement entitlement, Map<RequestScope, Optional<FactValue.RequestForm>> changed) {
     return scopesOf(entitlement)
-        .flatMap(scope -> formOf(scope).stream())
+        .flatMap(scope -> changed.getOrDefault(scope, formOf(scope)).stream())
         .findFirst()
         .orElse(FactValue.RequestForm.SHIPPED);
   }

@@ -9,6 +9,7 @@ import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.TreeSet;
 
 /** Facts of who decides requests as JSON. */
@@ -36,6 +37,14 @@ public final class RequestJson {
   }
 
   private static Map<String, Object> step(RouteStep step) {
+    Map<String, Object> json = new TreeMap<>(seat(step));
+    if (!step.always()) {
+      json.put("only-if", step.onlyIf());
+    }
+    return json;
+  }
+
+  private static Map<String, Object> seat(RouteStep step) {
     return switch (step.seat()) {
       case Seat.Manager s -> Map.of("days", step.days(), "seat", MANAGER);
       case Seat.ManagersManager s -> Map.of("days", step.days(), "seat", MANAGERS_MANAGER);
@@ -87,7 +96,12 @@ public final class RequestJson {
     return new FactValue.Route(
         json.stream()
             .map(each -> (Map<?, ?>) each)
-            .map(each -> new RouteStep(seat(each), JsonMembers.number(each, "days").intValue()))
+            .map(
+                each ->
+                    new RouteStep(
+                        seat(each),
+                        JsonMembers.number(each, "days").intValue(),
+                        each.get("only-if") instanceof String filter ? filter : ""))
             .toList());
   }
 }

@@ -98,17 +98,25 @@ public final class AskedForm {
                 : directory.person(asker).map(p -> p.values(name)).orElse(List.of()));
   }
 
+  /** What a step's condition may name: all questions of a form, and attributes of people. */
+  public static FilterSchema schema(FactValue.RequestForm form, DirectoryView directory) {
+    return schema(form.questions(), directory);
+  }
+
   /** What a question's condition may name: earlier questions, and attributes of people. */
   public static FilterSchema schema(
       FactValue.RequestForm form, Question question, DirectoryView directory) {
+    return schema(
+        form.questions().stream().takeWhile(each -> !each.key().equals(question.key())).toList(),
+        directory);
+  }
+
+  private static FilterSchema schema(List<Question> questions, DirectoryView directory) {
     Map<String, FilterSchema.Field> fields = new LinkedHashMap<>();
     directory
         .definitions()
         .forEach((name, d) -> fields.put(name, new FilterSchema.Field(name, d.type())));
-    for (Question each : form.questions()) {
-      if (each.key().equals(question.key())) {
-        break;
-      }
+    for (Question each : questions) {
       fields.put(each.key(), new FilterSchema.Field(each.key(), each.kind().type()));
     }
     return new FilterSchema(fields.values());

@@ -101,7 +101,9 @@ public final class RequestDecisions {
       return Outcome.refused(problems);
     }
     RequestId request = new RequestId(moment.ids().get());
-    FactValue.Route route = access.apps().route(access.apps().entitlement(id).orElseThrow());
+    FactValue.Route route =
+        RouteDecisions.needed(
+            access, access.apps().entitlement(id).orElseThrow(), asker, filled.answers());
     AccessRequest asked =
         new AccessRequest(
             request,

@@ -4,10 +4,15 @@ import eleutheria.core.access.AccessView;
 import eleutheria.core.apps.Entitlement;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Moment;
+import eleutheria.core.directory.filter.Filter;
+import eleutheria.core.directory.filter.FilterParser;
+import eleutheria.core.directory.filter.FilterRest;
+import eleutheria.core.directory.filter.FilterSchema;
 import eleutheria.core.facts.Edits;
 import eleutheria.core.facts.FactKey;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Question;
 import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
@@ -16,10 +21,15 @@ import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
 import eleutheria.core.mandates.Power;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -48,7 +58,8 @@ public final class RouteDecisions {
     if (shut.isPresent()) {
       return Outcome.refused(shut.get());
     }
-    List<Problem> problems = new ArrayList<>(problems(access.directory(), wanted));
+    List<Problem> problems =
+        new ArrayList<>(problems(access.directory(), access.apps().formFor(scope), wanted));
     RequestScopes.reasonProblem("route", reason).ifPresent(problems::add);
     own(moment, access, base, wanted).ifPresent(problems::add);
     if (wanted.equals(base)) {
@@ -108,10 +119,24 @@ public final class RouteDecisions {
   }
 
   /** What makes steps impossible, whoever asks. */
-  static List<Problem> problems(DirectoryView directory, FactValue.Route route) {
+  static List<Problem> problems(
+      DirectoryView directory, FactValue.RequestForm form, FactValue.Route route) {
     List<Problem> problems = new ArrayList<>();
     if (route.steps().isEmpty()) {
       problems.add(Problem.invalid("route.empty", "steps", "A route needs at least one step."));
+    }
+    if (!route.steps().isEmpty() && route.steps().stream().noneMatch(RouteStep::always)) {
+      problems.add(
+          Problem.invalid("route.never", "steps", "At least one step has to be needed always."));
+    }
+    FilterSchema schema = AskedForm.schema(form, directory);
+    for (int at = 0; at < route.steps().size(); at++) {
+      RouteStep step = route.steps().get(at);
+      if (!step.always()
+          && FilterParser.parse(step.onlyIf(), schema) instanceof FilterParser.Parsed.Bad bad) {
+        problems.add(
+            Problem.invalid("route.only-if", "steps.%d.onlyIf".formatted(at), bad.message()));
+      }
     }
     if (route.steps().size() > FactValue.Route.MOST) {
       problems.add(
@@ -165,10 +190,12 @@ public final class RouteDecisions {
    * A step as it would be for one person who asks for themselves.
    *
    * @param deciders who would decide it
+   * @param at which step of the route it is, from 0
+   * @param maybe whether it depends on answers that are not known yet
    * @param settled whether somebody who decides a step before always decides this one by the same
    *     yes
    */
-  public record Drawn(RouteStep step, Deciders deciders, boolean settled) {
+  public record Drawn(int at, RouteStep step, boolean maybe, Deciders deciders, boolean settled) {
     /** Whether it goes to others than those whom it names, because none of them can decide. */
     public boolean elsewhere() {
       return switch (step.seat()) {
@@ -182,19 +209,83 @@ public final class RouteDecisions {
     }
   }
 
-  /** A route as it would be for one person and entitlement, with the people by name. */
-  public static List<Drawn> drawn(
-      AccessView access, PersonId person, Entitlement entitlement, FactValue.Route route) {
-    Wish wish = Wish.own(person, entitlement.id());
+  /**
+   * A route as it would be for one wish, with the people by name; without the steps that who asks
+   * cannot need, whatever they answer.
+   */
+  public static List<Drawn> drawn(AccessView access, Wish wish, FactValue.Route route) {
+    Entitlement entitlement = access.apps().entitlement(wish.entitlement()).orElseThrow();
+    FactValue.RequestForm form = access.apps().form(entitlement);
+    FilterSchema schema = AskedForm.schema(form, access.directory());
+    Set<String> keys =
+        form.questions().stream().map(Question::key).collect(Collectors.toUnmodifiableSet());
     List<Drawn> drawn = new ArrayList<>();
-    for (int step = 0; step < route.steps().size(); step++) {
-      Deciders deciders = Deciders.of(access, wish, route, step);
+    for (int at = 0; at < route.steps().size(); at++) {
+      RouteStep step = route.steps().get(at);
+      FilterRest rest =
+          rest(
+              step,
+              schema,
+              name -> !keys.contains(name),
+              name -> attribute(access.directory(), wish.asker(), name));
+      if (rest instanceof FilterRest.Decided(boolean needed) && !needed) {
+        continue;
+      }
+      Deciders deciders = Deciders.of(access, wish, route, at);
       drawn.add(
           new Drawn(
-              route.steps().get(step),
+              at,
+              step,
+              rest instanceof FilterRest.Open,
               deciders,
-              drawn.stream().anyMatch(before -> before.deciders().decideAlso(deciders))));
+              drawn.stream()
+                  .filter(before -> !before.maybe())
+                  .anyMatch(before -> before.deciders().decideAlso(deciders))));
     }
     return drawn;
+  }
+
+  /** The steps that a request needs, by what its form was answered with. */
+  static FactValue.Route needed(
+      AccessView access, Entitlement entitlement, PersonId asker, List<FormAnswer> answers) {
+    FactValue.Route route = access.apps().route(entitlement);
+    FactValue.RequestForm form = access.apps().form(entitlement);
+    FilterSchema schema = AskedForm.schema(form, access.directory());
+    Set<String> keys = new HashSet<>();
+    form.questions().forEach(question -> keys.add(question.key()));
+    Map<String, List<String>> given = new HashMap<>();
+    answers.forEach(answer -> given.put(answer.key(), answer.values()));
+    return new FactValue.Route(
+        route.steps().stream()
+            .filter(
+                step ->
+                    rest(
+                            step,
+                            schema,
+                            name -> true,
+                            name ->
+                                keys.contains(name)
+                                    ? given.getOrDefault(name, List.of())
+                                    : attribute(access.directory(), asker, name))
+                        .equals(new FilterRest.Decided(true)))
+            .map(step -> new RouteStep(step.seat(), step.days()))
+            .toList());
+  }
+
+  private static List<String> attribute(DirectoryView directory, PersonId person, String name) {
+    return directory.person(person).map(p -> p.values(name)).orElse(List.of());
+  }
+
+  /** A condition that can no longer be read, because what it names has gone, asks for the step. */
+  private static FilterRest rest(
+      RouteStep step,
+      FilterSchema schema,
+      Predicate<String> known,
+      Function<String, List<String>> values) {
+    return !step.always()
+            && FilterParser.parse(step.onlyIf(), schema)
+                instanceof FilterParser.Parsed.Good(Filter filter)
+        ? FilterRest.of(filter, known, values)
+        : new FilterRest.Decided(true);
   }
 }

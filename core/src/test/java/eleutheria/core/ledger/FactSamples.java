@@ -203,7 +203,7 @@ public final class FactSamples {
                 new RouteStep(new Seat.ManagersManager(), 1),
                 new RouteStep(new Seat.AnyOf(group), 5),
                 new RouteStep(new Seat.Named(person), 7),
-                new RouteStep(new Seat.Owner(), 60),
+                new RouteStep(new Seat.Owner(), 60, "unit eq \"Yard\" or amount gt 5"),
                 new RouteStep(new Seat.Steward(), 2))));
     ALL.put(new FactKey.Source(source), new FactValue.Delivery("Register", Map.of("no", "key")));
   }

@@ -1,6 +1,7 @@
 package eleutheria.core.requests;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.groups.Tuple.tuple;
 
 import eleutheria.core.access.EffectJudge;
 import eleutheria.core.access.Effects;
@@ -16,11 +17,13 @@ import eleutheria.core.facts.GroupId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Question;
 import eleutheria.core.facts.Reach;
 import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RouteStep;
 import eleutheria.core.facts.Seat;
 import eleutheria.core.facts.Sensitivity;
+import eleutheria.core.facts.Term;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
 import eleutheria.core.ledger.Problem;
@@ -188,12 +191,7 @@ class RouteDecisionsTest {
         new Seat.Named(lena),
         OWNER);
     AccessRequest request = asks(till);
-    assertThat(
-            RouteDecisions.drawn(
-                house.access(),
-                oda,
-                house.access().apps().entitlement(till).orElseThrow(),
-                request.route()))
+    assertThat(RouteDecisions.drawn(house.access(), request.wish(), request.route()))
         .extracting(RouteDecisions.Drawn::settled)
         .as("Nils could decide for the desk, Lena has decided already")
         .containsExactly(false, false, true, true, false);
@@ -234,12 +232,7 @@ class RouteDecisionsTest {
     house.status(head, PersonStatus.PAUSED);
     assertThat(Deciders.of(house.access(), request, 2).capacity())
         .isEqualTo(Deciders.Capacity.STEWARD);
-    assertThat(
-            RouteDecisions.drawn(
-                house.access(),
-                oda,
-                house.access().apps().entitlement(till).orElseThrow(),
-                request.route()))
+    assertThat(RouteDecisions.drawn(house.access(), request.wish(), request.route()))
         .extracting(RouteDecisions.Drawn::elsewhere)
         .containsOnly(true);
   }
@@ -378,5 +371,125 @@ class RouteDecisionsTest {
     assertThat(judged(m -> RouteDecisions.set(m, all, route(MANAGER), route(OWNER), "all")))
         .as("by the wider one, that now counts")
         .containsExactly(SecondYes.CODE);
+  }
+
+  private static RouteStep only(Seat seat, String filter) {
+    return new RouteStep(seat, 5, filter);
+  }
+
+  private static FactValue.RequestForm form(String... choices) {
+    return new FactValue.RequestForm(
+        List.of(
+            new Question("need", "Need?", "", true, new Question.OneOf(List.of(choices)), ""),
+            new Question("amount", "Amount?", "", false, new Question.Number(null, null), "")),
+        Term.SHIPPED);
+  }
+
+  private void asks(FactValue.RequestForm form) {
+    house.set(new FactKey.RequestForm(new RequestScope.OfAll()), form);
+  }
+
+  private AccessRequest asks(Map<String, List<String>> answers) {
+    return house.act(
+        house.authority(oda),
+        m -> RequestDecisions.ask(m, 1, oda, till, null, "season", answers, List.of()));
+  }
+
+  private static List<Seat> seats(AccessRequest request) {
+    return request.route().steps().stream().map(RouteStep::seat).toList();
+  }
+
+  @Test
+  void aStepIsNeededAsItsConditionAndTheAnswersSay() {
+    asks(form("Covering", "Work"));
+    FactValue.Route route =
+        new FactValue.Route(
+            List.of(
+                new RouteStep(MANAGER, 5),
+                only(OWNER, "amount gt 500"),
+                only(ABOVE, "need eq \"Work\" and unit eq \"Yard\""),
+                only(STEWARD, "unit eq \"Elsewhere\"")));
+    house.act(
+        house.authority(ines),
+        m -> RouteDecisions.set(m, new RequestScope.OfAll(), null, route, "by amount"));
+    assertThat(seats(asks(Map.of("need", List.of("Covering"))))).containsExactly(MANAGER);
+    AccessRequest large = asks(Map.of("need", List.of("Covering"), "amount", List.of("500.5")));
+    assertThat(seats(large)).containsExactly(MANAGER, OWNER);
+    assertThat(seats(asks(Map.of("need", List.of("Work"), "amount", List.of("500")))))
+        .containsExactly(MANAGER, ABOVE);
+    // What is drawn before anything is answered: what may be needed, and never what cannot be.
+    assertThat(RouteDecisions.drawn(house.access(), Wish.own(oda, till), route))
+        .extracting(RouteDecisions.Drawn::at, RouteDecisions.Drawn::maybe)
+        .containsExactly(tuple(0, false), tuple(1, true), tuple(2, true));
+    // A request keeps what it needed, whatever the form and the route become.
+    asks(form("Covering", "Other"));
+    house.act(
+        house.authority(ines),
+        m -> RouteDecisions.clear(m, new RequestScope.OfAll(), route, "no longer"));
+    assertThat(waiting(says(lena, large))).isEqualTo(1);
+  }
+
+  /** A yes that may not be needed counts for no other step. */
+  @Test
+  void whatMayBeNeededSettlesNothing() {
+    asks(form("Covering", "Work"));
+    FactValue.Route route =
+        new FactValue.Route(
+            List.of(only(new Seat.Named(lena), "amount gt 500"), new RouteStep(MANAGER, 5)));
+    assertThat(RouteDecisions.drawn(house.access(), Wish.own(oda, till), route))
+        .extracting(RouteDecisions.Drawn::maybe, RouteDecisions.Drawn::settled)
+        .containsExactly(tuple(true, false), tuple(false, false));
+  }
+
+  @Test
+  void aConditionThatCanNoLongerBeReadAsksForTheStep() {
+    asks(form("Covering", "Work"));
+    FactValue.Route route =
+        new FactValue.Route(List.of(new RouteStep(MANAGER, 5), only(OWNER, "amount gt 500")));
+    house.act(
+        house.authority(ines),
+        m -> RouteDecisions.set(m, new RequestScope.OfAll(), null, route, "by amount"));
+    asks(new FactValue.RequestForm(List.of(), Term.SHIPPED));
+    assertThat(seats(asks(Map.of()))).containsExactly(MANAGER, OWNER);
+  }
+
+  @Test
+  void aConditionNamesWhatIsAskedAndOneStepHasNone() {
+    asks(form("Covering", "Work"));
+    RequestScope all = new RequestScope.OfAll();
+    assertThat(refused(ines, all, new FactValue.Route(List.of(only(OWNER, "need pr")))))
+        .containsExactly("route.never");
+    for (String filter : List.of("nothing pr", "amount co 5", "need eq Work", "need")) {
+      assertThat(
+              refused(
+                  ines,
+                  all,
+                  new FactValue.Route(List.of(new RouteStep(MANAGER, 5), only(OWNER, filter)))))
+          .containsExactly("route.only-if");
+    }
+  }
+
+  /** What makes a step needless for something high needs a second person, by route or by form. */
+  @Test
+  void aConditionOnAStepOfSomethingHighNeedsASecondPerson() {
+    house.hold(ShippedMandate.STEWARD.id(), head);
+    RequestScope app = new RequestScope.OfApp(house.app(vault));
+    FactValue.RequestForm form = form("Covering", "Work");
+    asks(form);
+    FactValue.Route always = route(MANAGER, OWNER);
+    FactValue.Route sometimes =
+        new FactValue.Route(List.of(new RouteStep(MANAGER, 5), only(OWNER, "need eq \"Work\"")));
+    assertThat(judged(m -> RouteDecisions.set(m, app, null, always, "its own"))).isEmpty();
+    assertThat(judged(m -> RouteDecisions.set(m, app, always, sometimes, "less")))
+        .containsExactly(SecondYes.CODE);
+    assertThat(judged(m -> FormDecisions.set(m, app, null, form("Cover", "Job"), "other words")))
+        .as("no answer would ask for the owner")
+        .containsExactly(SecondYes.CODE);
+    assertThat(judged(m -> RouteDecisions.set(m, app, sometimes, always, "stricter"))).isEmpty();
+    assertThat(
+            judged(
+                m -> FormDecisions.set(m, app, form("Cover", "Job"), form("A", "B"), "as I like")))
+        .as("no step depends on it")
+        .isEmpty();
   }
 }

@@ -1,6 +1,9 @@
 package eleutheria.server.ledger;
 
+import eleutheria.core.directory.filter.Filter;
+import eleutheria.core.directory.filter.FilterParser;
 import eleutheria.core.directory.filter.FilterSchema;
+import eleutheria.core.directory.filter.FilterShape;
 import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.facts.ApplicationId;
 import eleutheria.core.facts.CollectionId;
@@ -17,6 +20,7 @@ import eleutheria.core.facts.ListingId;
 import eleutheria.core.facts.MandateId;
 import eleutheria.core.facts.ObjectId;
 import eleutheria.core.facts.PersonId;
+import eleutheria.core.facts.Question;
 import eleutheria.core.facts.RequestId;
 import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.RuleId;
@@ -31,6 +35,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** What things are called now, or were called last, by the facts alone. */
 public final class ThingNames {
@@ -126,15 +131,40 @@ public final class ThingNames {
     };
   }
 
-  /** Who decides, in order: "manager (14 days), then anyone in Safety desk (5 days)". */
+  /** Who decides, in order: "manager (14 days), then owner of the app (5 days) if unit is Yard". */
   public String route(FactValue.Route route) {
     return route.steps().stream()
         .map(
             step ->
-                "%s (%s)"
+                "%s (%s)%s"
                     .formatted(
-                        seat(step.seat()), step.days() == 1 ? "1 day" : step.days() + " days"))
+                        seat(step.seat()),
+                        step.days() == 1 ? "1 day" : step.days() + " days",
+                        step.always() ? "" : " if " + clause(step.onlyIf())))
         .collect(Collectors.joining(", then "));
+  }
+
+  /** A condition over answers to any form and attributes; as it is written where that has gone. */
+  private String clause(String filter) {
+    Map<String, Question> questions = new HashMap<>();
+    for (FactKey.RequestForm key : facts.keys(FactKey.RequestForm.class)) {
+      if (facts.spells(key).getLast().value() instanceof FactValue.RequestForm form) {
+        form.questions().forEach(each -> questions.putIfAbsent(each.key(), each));
+      }
+    }
+    Map<String, FactValue.Definition> known = definitions();
+    Map<String, FilterSchema.Field> fields = new HashMap<>();
+    known.forEach((name, d) -> fields.put(name, new FilterSchema.Field(name, d.type())));
+    questions.forEach(
+        (key, each) -> fields.put(key, new FilterSchema.Field(key, each.kind().type())));
+    FilterSchema schema = new FilterSchema(fields.values());
+    return FilterParser.parse(filter, schema) instanceof FilterParser.Parsed.Good(Filter read)
+        ? new FilterWords(
+                schema,
+                name -> label(questions.get(name), known.get(name), name),
+                id -> PersonId.read(id).map(this::of).orElse(id))
+            .clause(FilterShape.of(read))
+        : filter;
   }
 
   private String seat(Seat seat) {
@@ -150,12 +180,7 @@ public final class ThingNames {
 
   /** Filters in words, by the attributes as they are called now or were called last. */
   public FilterWords words() {
-    Map<String, FactValue.Definition> known = new HashMap<>();
-    for (FactKey.Defined key : facts.keys(FactKey.Defined.class)) {
-      if (facts.spells(key).getLast().value() instanceof FactValue.Definition definition) {
-        known.put(key.attribute(), definition);
-      }
-    }
+    Map<String, FactValue.Definition> known = definitions();
     return new FilterWords(
         new FilterSchema(
             known.entrySet().stream()
@@ -163,6 +188,23 @@ public final class ThingNames {
                 .toList()),
         name -> known.containsKey(name) ? known.get(name).label() : name,
         id -> PersonId.read(id).map(this::of).orElse(id));
+  }
+
+  private static String label(
+      @Nullable Question question, FactValue.@Nullable Definition attribute, String name) {
+    return question != null
+        ? "“" + question.label() + "”"
+        : attribute != null ? attribute.label() : name;
+  }
+
+  private Map<String, FactValue.Definition> definitions() {
+    Map<String, FactValue.Definition> known = new HashMap<>();
+    for (FactKey.Defined key : facts.keys(FactKey.Defined.class)) {
+      if (facts.spells(key).getLast().value() instanceof FactValue.Definition definition) {
+        known.put(key.attribute(), definition);
+      }
+    }
+    return known;
   }
 
   public String audience(FactValue.Audience audience) {

@@ -18,9 +18,9 @@ import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.AskSheet;
 import eleutheria.core.requests.AskedForm;
 import eleutheria.core.requests.Asking;
-import eleutheria.core.requests.Deciders;
 import eleutheria.core.requests.Pace;
 import eleutheria.core.requests.RequestDecisions;
+import eleutheria.core.requests.RouteDecisions;
 import eleutheria.core.requests.Wish;
 import eleutheria.server.problems.ProblemView;
 import eleutheria.server.problems.Refusal;
@@ -147,9 +147,15 @@ class AskingController {
       List<AskStep> steps) {}
 
   /**
+   * @param maybe whether it depends on what is answered
    * @param deputies who decides for whom of them
    */
-  record AskStep(int step, String as, List<String> people, List<RequestView.DeputyRef> deputies) {}
+  record AskStep(
+      int step,
+      boolean maybe,
+      String as,
+      List<String> people,
+      List<RequestView.DeputyRef> deputies) {}
 
   /**
    * Whom one could ask for.
@@ -400,21 +406,20 @@ class AskingController {
   private static List<AskStep> steps(AccessView access, Wish wish) {
     FactValue.Route route =
         access.apps().route(access.apps().entitlement(wish.entitlement()).orElseThrow());
-    List<AskStep> steps = new ArrayList<>();
-    List<Deciders> before = new ArrayList<>();
-    for (int step = 0; step < route.steps().size(); step++) {
-      Deciders deciders = Deciders.of(access, wish, route, step);
-      if (before.stream().noneMatch(each -> each.decideAlso(deciders))) {
-        steps.add(
-            new AskStep(
-                step,
-                RequestView.word(deciders.capacity()),
-                deciders.people().stream().limit(5).map(p -> RequestView.name(access, p)).toList(),
-                RequestView.deputies(access, deciders)));
-      }
-      before.add(deciders);
-    }
-    return steps;
+    return RouteDecisions.drawn(access, wish, route).stream()
+        .filter(step -> !step.settled())
+        .map(
+            step ->
+                new AskStep(
+                    step.at(),
+                    step.maybe(),
+                    RequestView.word(step.deciders().capacity()),
+                    step.deciders().people().stream()
+                        .limit(5)
+                        .map(p -> RequestView.name(access, p))
+                        .toList(),
+                    RequestView.deputies(access, step.deciders())))
+        .toList();
   }
 
   /** Whom one could ask for, one's own team first. */

@@ -5,10 +5,6 @@ import eleutheria.core.access.Reading;
 import eleutheria.core.apps.AppsView;
 import eleutheria.core.directory.DirectoryView;
 import eleutheria.core.directory.Person;
-import eleutheria.core.directory.filter.Filter;
-import eleutheria.core.directory.filter.FilterParser;
-import eleutheria.core.directory.filter.FilterShape;
-import eleutheria.core.directory.filter.FilterWords;
 import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.Question;
@@ -25,7 +21,6 @@ import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.Colleague;
 import eleutheria.server.refs.EntitlementRef;
-import eleutheria.server.refs.ShapeView;
 import eleutheria.server.settings.Organisation;
 import eleutheria.server.state.World;
 import eleutheria.server.web.Needs;
@@ -116,16 +111,17 @@ class FormsController {
 
   record FormsView(List<FormLine> lines, long position) {}
 
-  /**
-   * A question's condition as it is read and edited.
-   *
-   * @param shape null where there is none, or where it can no longer be read
-   * @param words the same in words; empty where there is none
-   */
-  record ConditionView(@Nullable ShapeView shape, String words) {}
-
   /** What a condition may name beside earlier questions. */
-  record FormAttribute(String name, String label, String type) {}
+  record FormAttribute(String name, String label, String type) {
+    static List<FormAttribute> of(DirectoryView directory) {
+      return directory.definitions().entrySet().stream()
+          .map(
+              each ->
+                  new FormAttribute(
+                      each.getKey(), each.getValue().label(), each.getValue().type().word()))
+          .toList();
+    }
+  }
 
   /**
    * @param conditions one for each question, in their order
@@ -191,14 +187,7 @@ class FormsController {
               line(viewer.authority(), access, wanted),
               FormShape.of(form),
               conditions(access.directory(), form),
-              access.directory().definitions().entrySet().stream()
-                  .map(
-                      each ->
-                          new FormAttribute(
-                              each.getKey(),
-                              each.getValue().label(),
-                              each.getValue().type().word()))
-                  .toList(),
+              FormAttribute.of(access.directory()),
               world.position());
         });
   }
@@ -217,35 +206,7 @@ class FormsController {
 
   private static List<ConditionView> conditions(
       DirectoryView directory, FactValue.RequestForm form) {
-    return form.questions().stream().map(each -> condition(directory, form, each)).toList();
-  }
-
-  private static ConditionView condition(
-      DirectoryView directory, FactValue.RequestForm form, Question question) {
-    if (question.shownWhen().isBlank()
-        || !(FilterParser.parse(question.shownWhen(), AskedForm.schema(form, question, directory))
-            instanceof FilterParser.Parsed.Good(Filter filter))) {
-      return new ConditionView(null, question.shownWhen());
-    }
-    FilterWords words =
-        new FilterWords(
-            AskedForm.schema(form, question, directory),
-            name -> label(directory, form, name),
-            id -> "a certain person");
-    FilterShape shape = FilterShape.of(filter);
-    return new ConditionView(ShapeView.of(shape), words.clause(shape));
-  }
-
-  private static String label(DirectoryView directory, FactValue.RequestForm form, String name) {
-    return form.questions().stream()
-        .filter(each -> each.key().equals(name))
-        .map(each -> "“" + each.label() + "”")
-        .findFirst()
-        .orElseGet(
-            () ->
-                directory.definitions().containsKey(name)
-                    ? directory.definitions().get(name).label()
-                    : name);
+    return form.questions().stream().map(each -> ConditionView.of(directory, form, each)).toList();
   }
 
   /**

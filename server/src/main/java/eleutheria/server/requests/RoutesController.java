@@ -22,6 +22,7 @@ import eleutheria.core.requests.Asking;
 import eleutheria.core.requests.RequestReaders;
 import eleutheria.core.requests.RequestScopes;
 import eleutheria.core.requests.RouteDecisions;
+import eleutheria.core.requests.Wish;
 import eleutheria.server.problems.Refusal;
 import eleutheria.server.refs.AppRef;
 import eleutheria.server.refs.Colleague;
@@ -77,8 +78,14 @@ class RoutesController {
   /**
    * @param of the group or the person; null where the seat names none
    * @param days how long whoever decides it has, from 1 to 60
+   * @param onlyIf a filter (RFC 7644, section 3.4.2.2) over the answers to the request form and the
+   *     asker's attributes; empty or null where the step is always needed
    */
-  record StepForm(@NotNull SeatKind seat, @Nullable UUID of, int days) {
+  record StepForm(
+      @NotNull SeatKind seat,
+      @Nullable UUID of,
+      int days,
+      @Nullable @Size(max = 4000) String onlyIf) {
     RouteStep step() {
       return new RouteStep(
           switch (seat) {
@@ -89,7 +96,8 @@ class RoutesController {
             case ANY_OF -> new Seat.AnyOf(new GroupId(of("group")));
             case NAMED -> new Seat.Named(new PersonId(of("person")));
           },
-          days);
+          days,
+          onlyIf == null ? "" : onlyIf.strip());
     }
 
     private UUID of(String what) {
@@ -105,28 +113,50 @@ class RoutesController {
    * One step.
    *
    * @param of the group or the person, and what it is called; null where the seat names none
+   * @param onlyIf the filter that says when it is needed; empty where it always is
    */
-  record StepShape(SeatKind seat, @Nullable UUID of, @Nullable String name, int days) {
-    static StepShape of(DirectoryView directory, RouteStep step) {
-      int days = step.days();
+  record StepShape(
+      SeatKind seat,
+      @Nullable UUID of,
+      @Nullable String name,
+      int days,
+      String onlyIf,
+      ConditionView condition) {
+    static StepShape of(DirectoryView directory, FactValue.RequestForm form, RouteStep step) {
       return switch (step.seat()) {
-        case Seat.Manager s -> new StepShape(SeatKind.MANAGER, null, null, days);
-        case Seat.ManagersManager s -> new StepShape(SeatKind.MANAGERS_MANAGER, null, null, days);
-        case Seat.Owner s -> new StepShape(SeatKind.OWNER, null, null, days);
-        case Seat.Steward s -> new StepShape(SeatKind.STEWARD, null, null, days);
+        case Seat.Manager s -> of(directory, form, step, SeatKind.MANAGER, null, null);
+        case Seat.ManagersManager s ->
+            of(directory, form, step, SeatKind.MANAGERS_MANAGER, null, null);
+        case Seat.Owner s -> of(directory, form, step, SeatKind.OWNER, null, null);
+        case Seat.Steward s -> of(directory, form, step, SeatKind.STEWARD, null, null);
         case Seat.AnyOf s ->
-            new StepShape(
+            of(
+                directory,
+                form,
+                step,
                 SeatKind.ANY_OF,
                 s.group().value(),
-                directory.group(s.group()).map(Group::name).orElse("a group that has ended"),
-                days);
+                directory.group(s.group()).map(Group::name).orElse("a group that has ended"));
         case Seat.Named s ->
-            new StepShape(
+            of(
+                directory,
+                form,
+                step,
                 SeatKind.NAMED,
                 s.person().value(),
-                directory.person(s.person()).map(p -> p.name().displayed()).orElse("someone"),
-                days);
+                directory.person(s.person()).map(p -> p.name().displayed()).orElse("someone"));
       };
+    }
+
+    private static StepShape of(
+        DirectoryView directory,
+        FactValue.RequestForm form,
+        RouteStep step,
+        SeatKind seat,
+        @Nullable UUID of,
+        @Nullable String name) {
+      return new StepShape(
+          seat, of, name, step.days(), step.onlyIf(), ConditionView.of(directory, form, step));
     }
   }
 
@@ -153,8 +183,15 @@ class RoutesController {
    * @param example an entitlement for which it counts, to draw it with; null where there is none
    * @param open how many requests for these entitlements are open, of those that the reader may
    *     read; they keep the steps with which they were asked
+   * @param questions of the form that counts for it, to whose answers a step may be bound
    */
-  record RouteView(RouteLine route, @Nullable EntitlementRef example, int open, long position) {}
+  record RouteView(
+      RouteLine route,
+      @Nullable EntitlementRef example,
+      int open,
+      List<QuestionForm> questions,
+      List<FormsController.FormAttribute> attributes,
+      long position) {}
 
   record RouteForm(
       @Nullable @Size(max = MOST_STEPS) List<@NotNull @Valid StepForm> base,
@@ -179,10 +216,14 @@ class RoutesController {
    * @param as what would make them decide
    * @param people at most five of them, in order of name
    * @param more how many more
+   * @param step which of the route, from 0; what this person cannot need is left out
+   * @param maybe whether it depends on what they answer
    * @param elsewhere whether it goes to others than it names, because none of those can decide
    * @param settled whether a yes before it counts for it
    */
   record DrawnStep(
+      int step,
+      boolean maybe,
       String as,
       List<String> people,
       int more,
@@ -234,6 +275,8 @@ class RoutesController {
                   .map(e -> EntitlementRef.of(access.apps(), e))
                   .orElse(null),
               open,
+              access.apps().formFor(wanted).questions().stream().map(QuestionForm::of).toList(),
+              FormsController.FormAttribute.of(access.directory()),
               world.position());
         });
   }
@@ -250,7 +293,7 @@ class RoutesController {
         Scopes.entitlement(apps, scope),
         apps.routeOf(scope).isPresent(),
         apps.routeFor(scope).steps().stream()
-            .map(step -> StepShape.of(access.directory(), step))
+            .map(step -> StepShape.of(access.directory(), apps.formFor(scope), step))
             .toList(),
         apps.underRoute(scope).size(),
         RequestScopes.may(authority, access, scope));
@@ -278,10 +321,12 @@ class RoutesController {
     return new DrawnView(
         Colleague.of(person),
         EntitlementRef.of(access.apps(), entitlement),
-        RouteDecisions.drawn(access, id, entitlement, steps(form.steps())).stream()
+        RouteDecisions.drawn(access, Wish.own(id, entitlement.id()), steps(form.steps())).stream()
             .map(
                 step ->
                     new DrawnStep(
+                        step.at(),
+                        step.maybe(),
                         RequestView.word(step.deciders().capacity()),
                         step.deciders().people().stream()
                             .limit(MOST_NAMED)

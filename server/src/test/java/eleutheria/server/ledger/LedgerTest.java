@@ -195,13 +195,14 @@ class LedgerTest {
     assertThat(ines.get(gone).body()).contains("Gone Forgotten", "forgotten@x.example", "OLD-1");
     // Somebody else has asked for them once, and said why.
     db.execute(
-        "insert into access_request (id, number, asker_id, person_id, entitlement_id, route, reason,"
-            + " asked_at, stage, stage_at) values (?, 990001, ?, ?, ?, '[]', 'Forgotten has the counter',"
+        "insert into access_request (id, number, asker_id, person_id, entitlement_id, route, reason, form,"
+            + " asked_at, stage, stage_at) values (?, 990001, ?, ?, ?, '[]', 'Forgotten has the counter', ?,"
             + " utc_timestamp(6), 'withdrawn', utc_timestamp(6))",
         bytes(java.util.UUID.randomUUID()),
         bytes(server.seed().person("lena").value()),
         bytes(java.util.UUID.fromString(gone.substring(gone.lastIndexOf('/') + 1))),
-        bytes(server.seed().person("lena").value()));
+        bytes(server.seed().person("lena").value()),
+        "[{\"key\":\"who\",\"label\":\"Who?\",\"type\":\"text\",\"values\":[\"Forgotten\"]}]");
     ines.post(gone + "/erasure", why).expect(200);
     JsonNode checked = check();
     assertThat(checked.path("why").isNull()).isTrue();

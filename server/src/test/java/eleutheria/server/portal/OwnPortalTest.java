@@ -330,7 +330,7 @@ class OwnPortalTest {
                 .asString())
         .isEqualTo("κύμα 波");
     assertThat(server.signedIn("lena").get(path).expect(200).json().path("fields")).isEmpty();
-    oda.put(path, Map.of("fields", Map.of("why", "x".repeat(16_001)))).expect(400);
+    oda.put(path, Map.of("fields", Map.of("why", "x".repeat(64_001)))).expect(400);
     oda.put("/api/my/unsent/" + "x".repeat(81), Map.of("fields", Map.of("a", "b"))).expect(400);
     oda.delete(path).expect(200);
     assertThat(oda.get(path).expect(200).json().path("fields")).isEmpty();

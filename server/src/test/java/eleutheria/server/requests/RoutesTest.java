@@ -218,6 +218,73 @@ class RoutesTest {
     assertThat(line(scope).path("steps").findValuesAsString("seat")).containsExactly("OWNER");
   }
 
+  /** A step that depends on what is answered, told in words before and after. */
+  @Test
+  void aStepIsNeededWhereTheAnswersSaySo() {
+    Map<String, Object> question = new HashMap<>();
+    question.put("key", "amount");
+    question.put("label", "How much?");
+    question.put("help", "");
+    question.put("required", true);
+    question.put("kind", "NUMBER");
+    question.put("choices", List.of());
+    question.put("looksLike", "");
+    question.put("shownWhen", "");
+    Map<String, Object> asked =
+        Map.of(
+            "questions", List.of(question), "term", Map.of("choices", List.of(), "endless", true));
+    Map<String, Object> setting = new HashMap<>();
+    setting.put("base", null);
+    setting.put("wanted", asked);
+    setting.put("reason", "Refunds differ.");
+    ines.put("/api/forms/" + scope, setting).expect(200);
+    after.add(
+        () ->
+            ines.post(
+                    "/api/forms/" + scope + "/clear",
+                    Map.of(
+                        "base",
+                        ines.get("/api/forms/" + scope).expect(200).json().path("form"),
+                        "reason",
+                        "as before"))
+                .expect(200));
+    Map<String, Object> large = new HashMap<>(step("STEWARD", null, 5));
+    large.put("onlyIf", "amount gt 500");
+    Map<String, Object> wrong = new HashMap<>(large);
+    wrong.put("onlyIf", "sum gt 500");
+    List<Map<String, Object>> steps = List.of(step("MANAGER", null, 5), large);
+    assertThat(
+            ines.put("/api/routes/" + scope, form(null, List.of(steps.getFirst(), wrong)))
+                .expect(422)
+                .json()
+                .at("/problems/0/field")
+                .asString())
+        .isEqualTo("steps.1.onlyIf");
+    set(steps);
+    JsonNode told = line(scope).path("steps");
+    assertThat(told.at("/1/condition/words").asString()).isEqualTo("“How much?” is over 500");
+    assertThat(told.at("/0/condition/shape").isNull()).isTrue();
+    assertThat(oda.get("/api/askable/" + crewsheet).expect(200).json().at("/whom/0/steps"))
+        .extracting(each -> each.path("as").asString() + " " + each.path("maybe").asBoolean())
+        .containsExactly("manager false", "steward true");
+    for (String amount : List.of("500", "501")) {
+      Map<String, Object> form = new HashMap<>();
+      form.put("entitlement", crewsheet);
+      form.put("reason", "for the counter");
+      form.put("answers", Map.of("amount", List.of(amount)));
+      String id = oda.post("/api/requests", form).expect(200).json().path("result").asString();
+      assertThat(lena.get("/api/requests/" + id).expect(200).json().at("/request/steps").size())
+          .isEqualTo(amount.equals("500") ? 1 : 2);
+      oda.post("/api/requests/" + id + "/withdraw", null).expect(200);
+    }
+    ines.post(
+            "/api/routes/" + scope + "/clear",
+            form(steps, List.of()).entrySet().stream()
+                .filter(each -> !each.getKey().equals("steps"))
+                .collect(java.util.stream.Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)))
+        .expect(200);
+  }
+
   /** In a draft it waits until it is published, and is told in words. */
   @Test
   void aDraftGathersIt() {
