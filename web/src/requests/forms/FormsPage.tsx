@@ -67,7 +67,11 @@ function One({ view }: { view: Schemas['FormView'] }) {
     <>
       <Head
         kind={<DeskLink to="/desk/forms">{words.forms.title}</DeskLink>}
-        heading={<PageHeading>{scopeName(line)}</PageHeading>}
+        heading={
+          <PageHeading title={`${scopeName(line)} · ${words.forms.title}`}>
+            {scopeName(line)}
+          </PageHeading>
+        }
         lead={
           line.set || line.scope === 'all'
             ? words.forms.lasts(form.term.most ?? null, form.term.endless === true)

@@ -67,7 +67,11 @@ function One({ view }: { view: Schemas['RouteView'] }) {
     <>
       <Head
         kind={<DeskLink to="/desk/routes">{words.routes.title}</DeskLink>}
-        heading={<PageHeading>{scopeName(line)}</PageHeading>}
+        heading={
+          <PageHeading title={`${scopeName(line)} · ${words.routes.title}`}>
+            {scopeName(line)}
+          </PageHeading>
+        }
         lead={line.set || line.scope === 'all' ? told(line.steps) : words.routes.notSet}
         figures={[
           { n: words.count(line.entitlements), of: words.routes.figure(line.entitlements) },
