@@ -156,7 +156,7 @@ function Head({ data, cases }: { data: Case; cases: Schemas['AskedLine'][] }) {
             )}
       </h2>
       <p className="said">“{request.reason}”</p>
-      {!many && <Answered answers={request.answers} />}
+      <Answered answers={request.answers} />
     </header>
   );
 }

@@ -185,6 +185,7 @@ function AskForm({
   });
   const { reason = '', until = '' } = form.value;
   const answers = typedOf(ask.questions, form.value);
+  const toSend = sent(ask.questions, answers);
   const setUntil = (day: string) => form.set({ until: day });
   const { send, failed } = useSend(ask, onWhom, form.sent);
   const askable = ask.whom.filter((one) => one.askable);
@@ -229,7 +230,7 @@ function AskForm({
           className="sheet"
           onSubmit={(event) => {
             event.preventDefault();
-            send.mutate({ until, reason, answers: sent(ask.questions, answers) });
+            send.mutate({ until, reason, answers: toSend });
           }}
         >
           {only?.self === true && heldUntil !== null && (
@@ -250,7 +251,12 @@ function AskForm({
             colleagues={ask.colleagues}
             answers={answers}
             onChange={(next) => form.set(typed(ask.questions, next))}
-            wrong={(key) => wrong(`answers.${key}`)}
+            // What was wrong with an answer is told until there is another.
+            wrong={(key) =>
+              String(send.variables?.answers[key]) === String(toSend[key])
+                ? wrong(`answers.${key}`)
+                : undefined
+            }
           />
           <Form.Group className="field" controlId="ask-until">
             <Form.Label>{words.requests.until}</Form.Label>

@@ -282,6 +282,9 @@ describe('asking for one thing', () => {
     await userEvent.click(screen.getByRole('button', { name: /^Send request/ }));
     const group = await screen.findByRole('group', { name: /^What is it for?/ });
     await waitFor(() => expect(within(group).getByRole('alert').textContent).toBe('Answer this.'));
+    // It is said until there is another answer.
+    await userEvent.click(within(group).getByRole('radio', { name: 'My work' }));
+    expect(within(group).queryByRole('alert')).toBeNull();
   });
 
   it('says why it cannot be asked for, and shows no form', async () => {

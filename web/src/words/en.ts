@@ -1852,7 +1852,7 @@ export const words = {
     changeTitle: (what: string) => `Approval route: ${what}`,
     save: 'Save route',
     clear: 'End this route',
-    clearTitle: (what: string) => `End the route of its own: ${what}`,
+    clearTitle: (what: string) => `End this route: ${what}`,
     clearHelp: 'The wider route counts for requests made from then on.',
   },
   forms: {
@@ -1874,9 +1874,9 @@ export const words = {
     changeTitle: (what: string) => `Request form: ${what}`,
     save: 'Save form',
     clear: 'End this form',
-    clearTitle: (what: string) => `End the form of its own: ${what}`,
+    clearTitle: (what: string) => `End this form: ${what}`,
     clearHelp: 'The wider form counts for requests made from then on.',
-    conditions: 'Not shown to everyone',
+    conditions: 'Questions that are not always shown',
     when: (told: string) => `if ${told}`,
     preview: 'Preview',
     onLaptop: 'Laptop',
@@ -1912,7 +1912,9 @@ export const words = {
     most: 'Largest (optional)',
     earliest: 'First day (optional)',
     latest: 'Last day (optional)',
-    daysHelp: 'Days from the day of asking: 0 for that day, -7 for a week before.',
+    daysHelp: 'Counted from the day of the request: 0 for that day, -7 for a week before.',
+    notDays: 'Write a whole number of days, such as 0, 30 or -7.',
+    notNumber: 'Write a number such as 500 or 0.5, with at most three decimal places.',
     range: (least: string | null, most: string | null) =>
       least === null
         ? most === null

@@ -23,12 +23,15 @@ export function FilterEditor({
   attributes,
   onChange,
   label = words.filter.everyone,
+  needed = false,
 }: {
   shape: Shape;
   attributes: Attribute[];
   onChange: (shape: Shape) => void;
   /** What the lines are for. */
   label?: string;
+  /** Whether a condition without a value is unfinished even where it stands alone. */
+  needed?: boolean;
 }) {
   const whole = shape.kind === 'all' || shape.kind === 'any' ? shape : group('all', [shape]);
   return (
@@ -37,7 +40,7 @@ export function FilterEditor({
       attributes={attributes}
       onChange={onChange}
       label={label}
-      alone={whole.parts.length < 2}
+      alone={!needed && whole.parts.length < 2}
     />
   );
 }

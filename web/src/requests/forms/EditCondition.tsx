@@ -24,7 +24,15 @@ export function EditCondition({
   // What the lines hold, which may be less than whole, and the text that they came to.
   const [lines, setLines] = useState<{ shape: Shape; text: string }>();
   const read = lines?.text === filter ? lines.shape : shape;
+  const clear = () => {
+    setLines(undefined);
+    onChange('');
+  };
   const set = (next: Shape) => {
+    if (next.parts.length === 0) {
+      clear();
+      return;
+    }
     const text = textOf(next, (name) => known.find((one) => one.name === name)?.type ?? 'text');
     setLines({ shape: next, text });
     onChange(text, next);
@@ -51,17 +59,10 @@ export function EditCondition({
           <pre className="mono">{filter}</pre>
         </>
       ) : (
-        <FilterEditor shape={read} attributes={known} label={said.legend} onChange={set} />
+        <FilterEditor needed shape={read} attributes={known} label={said.legend} onChange={set} />
       )}
       {!always && (
-        <Button
-          size="sm"
-          variant="link"
-          onClick={() => {
-            setLines(undefined);
-            onChange('');
-          }}
-        >
+        <Button size="sm" variant="link" onClick={clear}>
           {said.remove}
         </Button>
       )}

@@ -102,7 +102,6 @@ function Bounds({
   wrong: (part: string) => string | undefined;
   onChange: (change: Partial<Question>) => void;
 }) {
-  const days = (text: string) => (/^-?\d{1,6}$/.test(text.trim()) ? Number(text) : null);
   switch (question.kind) {
     case 'ONE_OF':
     case 'SEVERAL_OF':
@@ -122,39 +121,46 @@ function Bounds({
     case 'NUMBER':
       return (
         <div className="between">
-          <TextField
+          <Limit
             id={`${id}-least`}
             label={words.forms.least}
-            inputMode="decimal"
-            value={question.least ?? ''}
+            pattern={NUMBER}
+            fault={words.forms.notNumber}
+            value={question.least}
             wrong={wrong('least')}
-            onChange={(least) => onChange({ least: least === '' ? null : least })}
+            onChange={(least) => onChange({ least })}
           />
-          <TextField
+          <Limit
             id={`${id}-most`}
             label={words.forms.most}
-            inputMode="decimal"
-            value={question.most ?? ''}
-            onChange={(most) => onChange({ most: most === '' ? null : most })}
+            pattern={NUMBER}
+            fault={words.forms.notNumber}
+            value={question.most}
+            onChange={(most) => onChange({ most })}
           />
         </div>
       );
     case 'DAY':
       return (
         <div className="between">
-          <Days
+          <Limit
             id={`${id}-earliest`}
             label={words.forms.earliest}
-            value={question.earliest}
+            help={words.forms.daysHelp}
+            pattern={DAYS}
+            fault={words.forms.notDays}
+            value={question.earliest === null ? null : String(question.earliest)}
             wrong={wrong('earliest')}
-            onChange={(text) => onChange({ earliest: days(text) })}
+            onChange={(days) => onChange({ earliest: days === null ? null : Number(days) })}
           />
-          <Days
+          <Limit
             id={`${id}-latest`}
             label={words.forms.latest}
-            value={question.latest}
-            wrong={undefined}
-            onChange={(text) => onChange({ latest: days(text) })}
+            help={words.forms.daysHelp}
+            pattern={DAYS}
+            fault={words.forms.notDays}
+            value={question.latest === null ? null : String(question.latest)}
+            onChange={(days) => onChange({ latest: days === null ? null : Number(days) })}
           />
         </div>
       );
@@ -165,32 +171,47 @@ function Bounds({
   }
 }
 
-/** A number of days as it is typed, so that a minus alone can stand there for a moment. */
-function Days({
+const NUMBER = /^-?\d{1,12}(\.\d{1,3})?$/;
+const DAYS = /^-?\d{1,5}$/;
+
+/** A limit as it is typed; while it cannot be read the one before counts, and nothing is sent. */
+function Limit({
   id,
   label,
+  help,
+  pattern,
+  fault,
   value,
   wrong,
   onChange,
 }: {
   id: string;
   label: string;
-  value: number | null;
-  wrong: string | undefined;
-  onChange: (text: string) => void;
+  help?: string;
+  pattern: RegExp;
+  fault: string;
+  value: string | null;
+  wrong?: string;
+  onChange: (value: string | null) => void;
 }) {
-  const [text, setText] = useState(value === null ? '' : String(value));
+  const [text, setText] = useState(value ?? '');
+  const bare = text.trim();
+  const bad = bare !== '' && !pattern.test(bare);
   return (
     <TextField
       id={id}
       label={label}
-      help={words.forms.daysHelp}
-      maxLength={7}
+      help={bad ? fault : help}
+      maxLength={20}
       value={text}
       wrong={wrong}
-      onChange={(next) => {
-        setText(next);
-        onChange(next);
+      data-unfinished={bad ? '' : undefined}
+      onChange={(typed) => {
+        setText(typed);
+        const next = typed.trim();
+        if (next === '' || pattern.test(next)) {
+          onChange(next === '' ? null : next);
+        }
       }}
     />
   );

@@ -2,6 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../../api/client';
+import { keepUnfinished } from '../../shell/unfinished';
 import { foreseen } from '../../testing/page';
 import { DONE, openDesk, sent } from '../../testing/samples';
 import { FormPage, FormsPage } from './FormsPage';
@@ -151,6 +152,37 @@ describe('request forms', () => {
         term: TERM,
       },
       reason: 'Owners ask.',
+    });
+  });
+
+  it('is not saved with a limit that cannot be read, or a condition without its value', async () => {
+    keepUnfinished(document);
+    const asked = open('/desk/forms/high', [
+      view({}, [question(), question({ key: 'most', label: 'How much?', kind: 'NUMBER' })]),
+    ]);
+    await userEvent.click(await screen.findByRole('button', { name: 'Change' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    await userEvent.click(dialog.getByRole('button', { name: 'How much?' }));
+    await userEvent.type(dialog.getByRole('textbox', { name: /^Smallest/ }), '5');
+    await userEvent.type(dialog.getByRole('textbox', { name: /^Largest/ }), '1,5');
+    await userEvent.type(dialog.getByRole('textbox', { name: /^Reason/ }), 'Owners ask.');
+    const save = dialog.getByRole<HTMLButtonElement>('button', { name: 'Save form' });
+    await waitFor(() => expect(save.disabled).toBe(false));
+    await userEvent.click(save);
+    expect(dialog.getByText(/Write a number such as 500/)).toBeTruthy();
+    await userEvent.clear(dialog.getByRole('textbox', { name: /^Largest/ }));
+    await userEvent.click(dialog.getByRole('button', { name: 'Show only if …' }));
+    await userEvent.click(save);
+    expect(dialog.getByText('Choose a value, or remove this condition.')).toBeTruthy();
+    const put = () => sent(asked).filter((one) => one.what === 'PUT /api/forms/high');
+    expect(put()).toHaveLength(0);
+    // The last condition that is removed leaves the question as it was.
+    await userEvent.click(dialog.getByRole('button', { name: 'Remove condition 1' }));
+    expect(dialog.getByText('Always shown.')).toBeTruthy();
+    await userEvent.click(save);
+    await waitFor(() => expect(put()).toHaveLength(1));
+    expect(put()[0]?.body).toMatchObject({
+      wanted: { questions: [{}, { least: '5', most: null, shownWhen: '' }] },
     });
   });
 

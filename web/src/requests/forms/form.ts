@@ -4,7 +4,7 @@ import { words } from '../../words/en';
 
 export type Question = Required<Schemas['QuestionForm']>;
 
-/** For how long something may be asked for, as it is typed. */
+/** How long access may last, as it is typed. */
 export type Term = { choices: string; most: string; endless: boolean };
 
 export type Edited = { questions: Question[]; term: Term };

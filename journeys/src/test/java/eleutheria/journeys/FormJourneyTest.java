@@ -68,7 +68,7 @@ class FormJourneyTest {
       ines.press("Remove Who is away?");
       ines.type("Reason (kept in the ledger)", "It is known from the roster.");
       ines.press("Save form");
-      ines.seesNot("Not shown to everyone");
+      ines.seesNot("Questions that are not always shown");
 
       lena.signIn("lena.aho").open("/desk/docket");
       lena.click("//a[.//b[.='Oda Brekke asks for Key Cabinet']]");

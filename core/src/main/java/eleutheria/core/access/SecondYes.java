@@ -135,24 +135,9 @@ public final class SecondYes {
     Map<RequestScope, Optional<FactValue.RequestForm>> forms = new HashMap<>();
     for (Edit edit : edits) {
       if (edit.key() instanceof FactKey.Route(RequestScope scope)) {
-        if (edit.wanted() instanceof Spell lasting
-            && lasting.until().equals(Moments.FOREVER)
-            && lasting.value() instanceof FactValue.Route route) {
-          changed.put(scope, Optional.of(route));
-        } else {
-          changed.putIfAbsent(scope, Optional.empty());
-        }
-      }
-    }
-    for (Edit edit : edits) {
-      if (edit.key() instanceof FactKey.RequestForm(RequestScope scope)) {
-        if (edit.wanted() instanceof Spell lasting
-            && lasting.until().equals(Moments.FOREVER)
-            && lasting.value() instanceof FactValue.RequestForm form) {
-          forms.put(scope, Optional.of(form));
-        } else {
-          forms.putIfAbsent(scope, Optional.empty());
-        }
+        lasting(changed, scope, edit, FactValue.Route.class);
+      } else if (edit.key() instanceof FactKey.RequestForm(RequestScope scope)) {
+        lasting(forms, scope, edit, FactValue.RequestForm.class);
       }
     }
     if (changed.isEmpty() && forms.isEmpty()) {
@@ -168,6 +153,19 @@ public final class SecondYes {
                         && !apps.route(e).steps().stream().allMatch(RouteStep::always)))
         .map(Entitlement::title)
         .toList();
+  }
+
+  /** What a scope will have for good; nothing where the edits leave it nothing that lasts. */
+  private static <V extends FactValue> void lasting(
+      Map<RequestScope, Optional<V>> changed, RequestScope scope, Edit edit, Class<V> kind) {
+    Spell wanted = edit.wanted();
+    if (wanted != null
+        && wanted.until().equals(Moments.FOREVER)
+        && kind.isInstance(wanted.value())) {
+      changed.put(scope, Optional.of(kind.cast(wanted.value())));
+    } else {
+      changed.putIfAbsent(scope, Optional.empty());
+    }
   }
 
   /** Whether each step that is needed now is needed afterwards, in the same cases or always. */

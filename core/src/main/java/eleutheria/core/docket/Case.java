@@ -10,6 +10,7 @@ import eleutheria.core.facts.RuleId;
 import eleutheria.core.portal.Complaint;
 import eleutheria.core.requests.AccessRequest;
 import eleutheria.core.requests.Deciders;
+import eleutheria.core.requests.FormAnswer;
 import eleutheria.core.suggestions.Suggestion;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -31,6 +32,7 @@ public sealed interface Case {
   /** What cases must share to be decided together. */
   sealed interface Likeness {
     /**
+     * @param form what its form was answered with, which whoever decides wants to have read
      * @param behalf as whose deputy it is decided; null for oneself
      * @param apart what separation rules would keep from it, that nobody has accepted
      */
@@ -39,6 +41,7 @@ public sealed interface Case {
         FactValue.Route route,
         int step,
         @Nullable LocalDate until,
+        List<FormAnswer> form,
         boolean entitledAlready,
         @Nullable PersonId behalf,
         Set<Apart> apart)

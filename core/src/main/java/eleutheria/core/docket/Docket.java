@@ -133,6 +133,7 @@ public final class Docket {
                     request.route(),
                     open.step(),
                     request.lastDay(),
+                    request.form(),
                     access.entitled(request.person(), request.entitlement()),
                     deciders.behalf(person),
                     rules == null ? Set.of() : apart(access, request, rules))));

@@ -4,8 +4,8 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * For how long something may be asked for. What is of high sensitivity always needs a last day,
- * whatever is said here.
+ * How long access may last that somebody asks for. What is of high sensitivity always needs a last
+ * day, whatever is said here.
  *
  * @param choices what is offered at a glance, in days, ascending
  * @param most the most days that can be asked for; null for no limit

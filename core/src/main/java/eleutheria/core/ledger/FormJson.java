@@ -64,8 +64,7 @@ public final class FormJson {
     return json;
   }
 
-  /** What a kind of question is called in the ledger. */
-  public static String word(Question.Kind kind) {
+  private static String word(Question.Kind kind) {
     return switch (kind) {
       case Question.ShortText k -> SHORT;
       case Question.LongText k -> LONG;

@@ -162,7 +162,7 @@ public final class AskSheet {
             .collect(Collectors.toSet());
     for (String column : columns) {
       if (!COLUMNS.contains(column) && !questions.contains(key(column))) {
-        return "The column “%s” is neither known nor a question of a request form. The columns are: person, application, entitlement, last day, reason."
+        return "“%s” is neither a column nor a question of a request form. The columns are: person, application, entitlement, last day, reason."
             .formatted(column);
       }
     }

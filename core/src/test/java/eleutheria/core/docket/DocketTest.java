@@ -11,8 +11,11 @@ import eleutheria.core.facts.FactValue;
 import eleutheria.core.facts.Moments;
 import eleutheria.core.facts.PersonId;
 import eleutheria.core.facts.PersonStatus;
+import eleutheria.core.facts.Question;
+import eleutheria.core.facts.RequestScope;
 import eleutheria.core.facts.Sensitivity;
 import eleutheria.core.facts.Spell;
+import eleutheria.core.facts.Term;
 import eleutheria.core.ledger.Act;
 import eleutheria.core.ledger.ActName;
 import eleutheria.core.ledger.Outcome;
@@ -46,12 +49,17 @@ class DocketTest {
   }
 
   private AccessRequest ask(PersonId asker, @Nullable LocalDate until) {
+    return ask(asker, until, Map.of());
+  }
+
+  private AccessRequest ask(
+      PersonId asker, @Nullable LocalDate until, Map<String, List<String>> answers) {
     AccessRequest request =
         house.act(
             house.authority(asker),
             m ->
                 RequestDecisions.ask(
-                    m, open.size(), asker, role, until, "for the season", Map.of(), List.of()));
+                    m, open.size(), asker, role, until, "for the season", answers, List.of()));
     open.add(request);
     return request;
   }
@@ -106,6 +114,20 @@ class DocketTest {
       assertThat(fold.stream().map(Case::likeness).distinct()).hasSize(1);
     }
     assertThat(folds.stream().mapToInt(List::size).sum()).isEqualTo(open.size());
+  }
+
+  @Test
+  void whoeverAnsweredSomethingElseIsReadAlone() {
+    house.set(
+        new FactKey.RequestForm(new RequestScope.OfAll()),
+        new FactValue.RequestForm(
+            List.of(new Question("till", "Which till?", "", false, new Question.ShortText(""), "")),
+            Term.SHIPPED));
+    for (String till : List.of("Harrow Quay", "Harrow Quay", "Skarholm", "")) {
+      ask(cadet("Cadet " + open.size()), day(30), Map.of("till", List.of(till)));
+    }
+    assertThat(Docket.folded(docket(lead, false)).stream().map(List::size))
+        .containsExactly(2, 1, 1);
   }
 
   @Test

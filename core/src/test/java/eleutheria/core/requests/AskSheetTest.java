@@ -205,7 +205,7 @@ class AskSheetTest {
   void aFileThatIsNoneIsRefusedWhole() {
     assertThat(bad("person,entitlement\nOda,x\n")).startsWith("There is no column “reason”.");
     assertThat(bad("person,entitlement,reason,salary\na,b,c,d\n"))
-        .startsWith("The column “salary” is neither known nor a question of a request form.");
+        .startsWith("“salary” is neither a column nor a question of a request form.");
     assertThat(bad("")).isEqualTo("The file is empty.");
     assertThat(bad("PK\u0003\u0004 …")).contains("a zip archive or a spreadsheet");
     String many = "a,b,c\n".repeat(AskSheet.MOST + 1);

@@ -60,7 +60,7 @@ class FormsController {
   }
 
   /**
-   * For how long something may be asked for, in days.
+   * How long access may last that somebody asks for, in days.
    *
    * @param choices what is offered at a glance, ascending
    * @param most the most that can be asked for; null for no limit

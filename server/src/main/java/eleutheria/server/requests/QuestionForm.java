@@ -1,8 +1,6 @@
 package eleutheria.server.requests;
 
 import eleutheria.core.facts.Question;
-import eleutheria.core.ledger.Problem;
-import eleutheria.server.problems.Refusal;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
@@ -79,11 +77,7 @@ record QuestionForm(
   }
 
   private static @Nullable BigDecimal number(@Nullable String text) {
-    try {
-      return text == null ? null : new BigDecimal(text);
-    } catch (NumberFormatException e) {
-      throw Refusal.of(Problem.invalid("request-form.least", "questions", "Write a number."));
-    }
+    return text == null ? null : new BigDecimal(text);
   }
 
   static QuestionForm of(Question question) {
